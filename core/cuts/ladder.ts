@@ -1,0 +1,101 @@
+import { normalCdf, normalPdf } from "#core/normal";
+
+/** How a rung ended: it fell out, hangs by a thread, or stays in the sheet. */
+export const RUNG_ENDS = ["dropped", "hangs", "stays"] as const;
+export type RungEnd = (typeof RUNG_ENDS)[number];
+
+export interface Rung {
+  readonly speedMmPerS: number;
+  readonly end: RungEnd;
+}
+
+/** Width of the drop curve in ln speed. */
+export const LADDER_SLOPE = 0.05;
+
+export type LadderResult =
+  | {
+      readonly kind: "estimate";
+      /** Speed (mm/s) at which half of the shapes would drop. */
+      readonly v50: number;
+      /** Standard error of ln v50. */
+      readonly seLn: number;
+      /** True when a slower rung stayed while a faster one dropped: worth a second ladder. */
+      readonly outOfOrder: boolean;
+    }
+  | { readonly kind: "at-least"; readonly speedMmPerS: number }
+  | { readonly kind: "at-most"; readonly speedMmPerS: number }
+  | { readonly kind: "none"; readonly reason: string };
+
+const DROPPED_SHARE: Readonly<Record<RungEnd, number>> = { dropped: 1, hangs: 0.5, stays: 0 };
+
+/** Below this, a term adds nothing that the sum could hold. */
+const TINY = 1e-300;
+
+/** Score: first derivative of the log likelihood in u = ln v50. */
+function score(rungs: readonly Rung[], u: number): number {
+  let sum = 0;
+  for (const rung of rungs) {
+    const z = (u - Math.log(rung.speedMmPerS)) / LADDER_SLOPE;
+    const p = Math.max(TINY, normalCdf(z));
+    const q = Math.max(TINY, normalCdf(-z));
+    const dropped = DROPPED_SHARE[rung.end];
+    sum += (normalPdf(z) / LADDER_SLOPE) * (dropped / p - (1 - dropped) / q);
+  }
+  return sum;
+}
+
+/** Observed information: how sharply the score falls at u, by a central difference. */
+function observedInformation(rungs: readonly Rung[], u: number): number {
+  const h = 1e-4;
+  return (score(rungs, u - h) - score(rungs, u + h)) / (2 * h);
+}
+
+/**
+ * Maximum-likelihood v50 of a ladder. Speeds in mm/s, all above 0, any order, at least one rung. P(drop at v) =
+ * Φ((ln v50 - ln v)/s) with s = 0.05; a rung that hangs counts half. All dropped gives `at-least`, none dropped
+ * `at-most`: a bound, never a number. The standard error comes from the observed information.
+ */
+export function readLadder(rungs: readonly Rung[]): LadderResult {
+  if (rungs.length === 0) return { kind: "none", reason: "one rung needed, none found" };
+  for (const rung of rungs) {
+    if (!(rung.speedMmPerS > 0) || !Number.isFinite(rung.speedMmPerS)) {
+      return { kind: "none", reason: `a rung's speed must be above 0 mm/s, found ${rung.speedMmPerS}` };
+    }
+  }
+  const speeds = rungs.map((r) => r.speedMmPerS);
+  if (rungs.every((r) => r.end === "dropped")) return { kind: "at-least", speedMmPerS: Math.max(...speeds) };
+  if (rungs.every((r) => r.end === "stays")) return { kind: "at-most", speedMmPerS: Math.min(...speeds) };
+
+  // The probit log likelihood is concave, so its score falls through zero once: bisection cannot miss it.
+  let low = Math.log(Math.min(...speeds)) - 10 * LADDER_SLOPE;
+  let high = Math.log(Math.max(...speeds)) + 10 * LADDER_SLOPE;
+  for (let i = 0; i < 80; i++) {
+    const middle = (low + high) / 2;
+    if (score(rungs, middle) > 0) low = middle;
+    else high = middle;
+  }
+  const u = (low + high) / 2;
+  const information = Math.max(1e-9, observedInformation(rungs, u));
+  // Between two far-apart rungs the information vanishes; the gap itself then bounds the error (uniform: width/√12).
+  const below = Math.max(...speeds.filter((v) => Math.log(v) <= u), 0);
+  const above = Math.min(...speeds.filter((v) => Math.log(v) > u), Number.POSITIVE_INFINITY);
+  const gap = below > 0 && Number.isFinite(above) ? Math.log(above / below) : LADDER_SLOPE;
+  const seLn = Math.min(1 / Math.sqrt(information), Math.max(LADDER_SLOPE, gap / Math.sqrt(12) + LADDER_SLOPE));
+  return { kind: "estimate", v50: Math.exp(u), seLn, outOfOrder: isOutOfOrder(rungs) };
+}
+
+function isOutOfOrder(rungs: readonly Rung[]): boolean {
+  const sorted = [...rungs].sort((a, b) => a.speedMmPerS - b.speedMmPerS);
+  return sorted.some((rung, i) => i > 0 && DROPPED_SHARE[rung.end] > DROPPED_SHARE[(sorted[i - 1] as Rung).end]);
+}
+
+/**
+ * Rung speeds to cut next: whole-number steps of about 6 % around an expected v50 (mm/s), lowest first, so that both ends of
+ * the ladder are sure and the middle is dense.
+ */
+export function suggestRungs(expectedV50: number, count = 8): number[] {
+  const step = expectedV50 >= 14 ? Math.round(expectedV50 * 0.065) : expectedV50 >= 5 ? 1 : expectedV50 >= 2 ? 0.5 : 0.2;
+  const centre = Math.round(expectedV50 / step) * step;
+  const first = Math.max(step, centre - Math.floor((count - 1) / 2) * step);
+  return Array.from({ length: count }, (_, i) => Number((first + i * step).toFixed(2)));
+}

@@ -1,0 +1,147 @@
+import type { FromSchema } from "json-schema-to-ts";
+
+const setPercent = { type: "number", exclusiveMinimum: 0, maximum: 100 } as const;
+const speedMmPerS = { type: "number", exclusiveMinimum: 0, maximum: 2000 } as const;
+const materialId = { type: "integer", minimum: 1 } as const;
+const note = { type: "string", maxLength: 500 } as const;
+const station = { type: "string", pattern: "^[a-z][a-z0-9-]*$", maxLength: 40 } as const;
+
+/** Reading of the panel's hour counter. A lower one than the last must say why. */
+export const hoursSchema = {
+  type: "object",
+  properties: {
+    counterHours: { type: "number", minimum: 0, maximum: 100000 },
+    because: { enum: ["tube-changed", "counter-changed"] },
+    note,
+  },
+  required: ["counterHours"],
+  additionalProperties: false,
+} as const;
+
+/** A job run: what was cut and how long the beam fired. */
+export const jobSchema = {
+  type: "object",
+  properties: { materialId, minutes: { type: "number", exclusiveMinimum: 0, maximum: 1440 }, note },
+  required: ["materialId", "minutes"],
+  additionalProperties: false,
+} as const;
+
+/** One cut at a known setting. */
+export const cutSchema = {
+  type: "object",
+  properties: {
+    materialId,
+    speedMmPerS,
+    setPercent,
+    result: { enum: ["through", "hangs", "part-through", "surface-only"] },
+    note,
+  },
+  required: ["materialId", "speedMmPerS", "setPercent", "result"],
+  additionalProperties: false,
+} as const;
+
+/** A speed ladder: rungs of rising speed and how each ended. */
+export const ladderSchema = {
+  type: "object",
+  properties: {
+    materialId,
+    setPercent,
+    rungs: {
+      type: "array",
+      minItems: 1,
+      maxItems: 24,
+      items: {
+        type: "object",
+        properties: { speedMmPerS, end: { enum: ["dropped", "hangs", "stays"] } },
+        required: ["speedMmPerS", "end"],
+        additionalProperties: false,
+      },
+    },
+    baseline: { type: "boolean" },
+    note,
+  },
+  required: ["materialId", "setPercent", "rungs"],
+  additionalProperties: false,
+} as const;
+
+/** Watts after any subset of the stations. */
+export const powerSchema = {
+  type: "object",
+  properties: {
+    setPercent,
+    readings: {
+      type: "array",
+      minItems: 1,
+      maxItems: 16,
+      items: {
+        type: "object",
+        properties: { station, powerW: { type: "number", exclusiveMinimum: 0, maximum: 2000 } },
+        required: ["station", "powerW"],
+        additionalProperties: false,
+      },
+    },
+    baseline: { type: "boolean" },
+    note,
+  },
+  required: ["setPercent", "readings"],
+  additionalProperties: false,
+} as const;
+
+/** Condition of a station, 0 clear to 4 damaged, as found or as left. */
+export const gradeSchema = {
+  type: "object",
+  properties: { station, phase: { enum: ["as-found", "as-left"] }, grade: { type: "integer", minimum: 0, maximum: 4 }, note },
+  required: ["station", "phase", "grade"],
+  additionalProperties: false,
+} as const;
+
+/** A station or system was cleaned or otherwise serviced: its dose starts again. */
+export const serviceSchema = {
+  type: "object",
+  properties: { station, what: { enum: ["cleaned", "replaced", "seat-opened", "aimed", "adjusted"] }, note },
+  required: ["station", "what"],
+  additionalProperties: false,
+} as const;
+
+export const noteSchema = {
+  type: "object",
+  properties: { note: { type: "string", minLength: 1, maxLength: 500 } },
+  required: ["note"],
+  additionalProperties: false,
+} as const;
+
+export const eventSchemas = {
+  hours: hoursSchema,
+  job: jobSchema,
+  cut: cutSchema,
+  ladder: ladderSchema,
+  power: powerSchema,
+  grade: gradeSchema,
+  service: serviceSchema,
+  note: noteSchema,
+} as const;
+
+export type EventKind = keyof typeof eventSchemas;
+export type EventPayload = { [K in EventKind]: FromSchema<(typeof eventSchemas)[K]> };
+export const EVENT_KINDS = Object.keys(eventSchemas) as EventKind[];
+
+/** A record as it stands in the log. Times in ms since 1970. */
+export type MachineEvent = {
+  [K in EventKind]: {
+    readonly id: number;
+    readonly kind: K;
+    /** When it happened. */
+    readonly atMs: number;
+    readonly payload: EventPayload[K];
+    /** The record this one replaces. */
+    readonly corrects?: number | undefined;
+    /** True on a correction that says "this never happened". */
+    readonly voids?: boolean | undefined;
+    /** The round it was taken in. */
+    readonly roundId?: number | undefined;
+    /** The case it was taken for. */
+    readonly caseId?: number | undefined;
+  };
+}[EventKind];
+
+export type EventOf<K extends EventKind> = Extract<MachineEvent, { kind: K }>;

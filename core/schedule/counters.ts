@@ -1,0 +1,170 @@
+import { eventsOf, type MachineEvent } from "#core/events";
+
+/** Smoke that an hour of a material makes, in ply-hours: on optics and at the nozzle. */
+export interface SmokeFactor {
+  readonly optics: number;
+  readonly nozzle: number;
+}
+
+export interface UsageOptions {
+  /** Smoke factor of each material by id. */
+  readonly smoke: ReadonlyMap<number, SmokeFactor>;
+  /** Exhaust factor 1..3 and room factor 1..1.5. */
+  readonly exhaustFactor?: number;
+  readonly roomFactor?: number;
+}
+
+/** A span of firing: hours and smoke per hour are even within it. */
+interface Segment {
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly hours: number;
+  readonly optics: number;
+  readonly nozzle: number;
+}
+
+export interface CounterStep {
+  readonly eventId: number;
+  /** Firing hours this reading added; never negative. */
+  readonly hours: number;
+  /** True when the reading runs backwards and nothing explains it: counted as no firing. */
+  readonly unexplained: boolean;
+}
+
+export interface Usage {
+  /** Firing hours between two times (ms), >= 0. */
+  readonly firingHours: (fromMs: number, toMs: number) => number;
+  /** Ply-hours between two times (ms), >= 0. */
+  readonly smokeDose: (fromMs: number, toMs: number, part?: "optics" | "nozzle") => number;
+  /** Hours on the tube now fitted, undefined while the counter was never read. */
+  readonly tubeHours: number | undefined;
+  /** Hours on that tube at a past time. */
+  readonly tubeHoursAt: (atMs: number) => number | undefined;
+  readonly lastCounter: { readonly counterHours: number; readonly atMs: number; readonly eventId: number } | undefined;
+  readonly steps: readonly CounterStep[];
+  /** Firing hours per day over the last four weeks before `nowMs`. */
+  readonly hoursPerDay: number;
+}
+
+const DAY_MS = 86_400_000;
+const HOUR_MS = 3_600_000;
+/** Jobs of this long before a reading tell what the unlogged rest was. */
+const RECENT_MS = 30 * DAY_MS;
+const PLAIN: SmokeFactor = { optics: 1, nozzle: 1 };
+
+/**
+ * Counters from a corrected log (see `currentEvents`). Between two counter readings the firing hours are their difference;
+ * logged jobs divide them (scaled down when they claim more), the rest is spread evenly and takes the mix of the jobs of the last
+ * 30 days. Jobs after the last reading count provisionally. A changed tube or counter starts a new count.
+ */
+export function usageFrom(events: readonly MachineEvent[], nowMs: number, options: UsageOptions): Usage {
+  const readings = eventsOf(events, "hours").filter((e) => e.atMs <= nowMs);
+  const jobs = eventsOf(events, "job").filter((e) => e.atMs <= nowMs);
+  const factor = (options.exhaustFactor ?? 1) * (options.roomFactor ?? 1);
+  const smokeOf = (materialId: number) => options.smoke.get(materialId) ?? PLAIN;
+
+  const recentMix = (atMs: number): SmokeFactor => {
+    let hours = 0;
+    let optics = 0;
+    let nozzle = 0;
+    for (const job of jobs) {
+      if (job.atMs > atMs || job.atMs < atMs - RECENT_MS) continue;
+      const h = job.payload.minutes / 60;
+      const smoke = smokeOf(job.payload.materialId);
+      hours += h;
+      optics += h * smoke.optics;
+      nozzle += h * smoke.nozzle;
+    }
+    return hours > 0 ? { optics: optics / hours, nozzle: nozzle / hours } : PLAIN;
+  };
+
+  const segments: Segment[] = [];
+  const steps: CounterStep[] = [];
+  const addJobs = (list: typeof jobs, share: number) => {
+    for (const job of list) {
+      const hours = (job.payload.minutes / 60) * share;
+      const smoke = smokeOf(job.payload.materialId);
+      segments.push({
+        fromMs: job.atMs - (job.payload.minutes / 60) * HOUR_MS,
+        toMs: job.atMs,
+        hours,
+        optics: hours * smoke.optics * factor,
+        nozzle: hours * smoke.nozzle * factor,
+      });
+    }
+  };
+  const inside = (fromMs: number, toMs: number) => jobs.filter((j) => j.atMs > fromMs && j.atMs <= toMs);
+
+  let tubeStartMs = Number.NEGATIVE_INFINITY;
+  let tubeHoursAtStart = 0;
+  readings.forEach((reading, i) => {
+    const before = readings[i - 1];
+    if (!before) {
+      // The first reading dates nothing; jobs logged before it stand for themselves.
+      addJobs(inside(Number.NEGATIVE_INFINITY, reading.atMs), 1);
+      tubeHoursAtStart = reading.payload.counterHours;
+      tubeStartMs = reading.atMs;
+      steps.push({ eventId: reading.id, hours: 0, unexplained: false });
+      return;
+    }
+    const difference = reading.payload.counterHours - before.payload.counterHours;
+    const newCount = reading.payload.because !== undefined;
+    const between = inside(before.atMs, reading.atMs);
+    const jobHours = between.reduce((sum, j) => sum + j.payload.minutes / 60, 0);
+    // After a change of tube or counter only the jobs tell what was fired in between.
+    const hours = newCount ? jobHours : Math.max(0, difference);
+    addJobs(between, jobHours > hours && jobHours > 0 ? hours / jobHours : 1);
+    const rest = Math.max(0, hours - jobHours);
+    if (rest > 0) {
+      const mix = recentMix(reading.atMs);
+      segments.push({ fromMs: before.atMs, toMs: reading.atMs, hours: rest, optics: rest * mix.optics * factor, nozzle: rest * mix.nozzle * factor });
+    }
+    if (reading.payload.because === "tube-changed") {
+      tubeStartMs = reading.atMs;
+      tubeHoursAtStart = reading.payload.counterHours;
+    }
+    steps.push({ eventId: reading.id, hours, unexplained: !newCount && difference < 0 });
+  });
+  const last = readings.at(-1);
+  addJobs(inside(last?.atMs ?? Number.NEGATIVE_INFINITY, nowMs), 1);
+
+  const sumBetween = (pick: (s: Segment) => number, fromMs: number, toMs: number): number => {
+    if (toMs <= fromMs) return 0;
+    let sum = 0;
+    for (const s of segments) {
+      if (s.toMs <= fromMs || s.fromMs >= toMs) continue;
+      const whole = Math.max(1, s.toMs - s.fromMs);
+      sum += (pick(s) * (Math.min(s.toMs, toMs) - Math.max(s.fromMs, fromMs))) / whole;
+    }
+    return sum;
+  };
+  const firingHours = (fromMs: number, toMs: number) => sumBetween((s) => s.hours, fromMs, toMs);
+  const tubeHoursAt = (atMs: number) => (readings.length === 0 ? undefined : tubeHoursAtStart + firingHours(tubeStartMs, atMs));
+
+  return {
+    firingHours,
+    smokeDose: (fromMs, toMs, part = "optics") => sumBetween((s) => s[part], fromMs, toMs),
+    tubeHours: tubeHoursAt(nowMs),
+    tubeHoursAt,
+    lastCounter: last && { counterHours: last.payload.counterHours, atMs: last.atMs, eventId: last.id },
+    steps,
+    hoursPerDay: firingHours(nowMs - 28 * DAY_MS, nowMs) / 28,
+  };
+}
+
+/** When a station was last cleaned or replaced, in ms; undefined when the log does not say. */
+export function lastServiceMs(events: readonly MachineEvent[], station: string): number | undefined {
+  let last: number | undefined;
+  for (const event of eventsOf(events, "service")) {
+    if (event.payload.station !== station) continue;
+    if (event.payload.what !== "cleaned" && event.payload.what !== "replaced") continue;
+    last = Math.max(last ?? event.atMs, event.atMs);
+  }
+  return last;
+}
+
+/** Ply-hours a station has seen since its last clean (or since the log began), >= 0. */
+export function doseSinceClean(usage: Usage, events: readonly MachineEvent[], station: string, nowMs: number): number {
+  const since = lastServiceMs(events, station) ?? Number.NEGATIVE_INFINITY;
+  return usage.smokeDose(since, nowMs, station === "nozzle" ? "nozzle" : "optics");
+}

@@ -1,0 +1,189 @@
+import type { Station } from "#core/beam";
+import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
+
+/**
+ * Turns the catalog's templates into one machine's faults, checks and repairs. `@k` counts mirrors from the tube; `@next` is the
+ * next aperture after it, `@after` every mirror after it. What the layout lacks is left out.
+ */
+
+/** A figure that differs at the head mirror, where dirt is worst, and (for aim) at the tube itself. */
+export type ByPlace = number | { readonly head: number; readonly back: number; readonly tube?: number };
+
+export interface FaultTemplate {
+  readonly id: string;
+  /** `mirror@k`, `aim@k` (the tube for k = 0), or a station's or system's id. */
+  readonly station: string;
+  /** As `station`, or `next`; left out where watts do not see the fault. */
+  readonly lossAt?: string;
+  readonly loss?: BySeverity<number>;
+  readonly lossSd?: BySeverity<number>;
+  readonly cutGain?: number;
+  readonly movesBeam?: boolean;
+  readonly baseRate: ByPlace;
+  readonly reason: string;
+  readonly heavyShare?: number;
+  readonly usage?: "dose" | "tube-hours" | "seat" | "coolant-age";
+  readonly symptoms: Partial<Record<Symptom, number>>;
+  readonly effects: Readonly<Record<string, Effect | readonly Effect[]>>;
+  /** How an aim shows over the bed with no, one, or two legs after it that grow with travel. */
+  readonly bedMapByTravel?: readonly [Effect, Effect, Effect];
+  readonly repair: string;
+}
+
+export interface CheckTemplate {
+  readonly id: string;
+  /** Station or system it needs on the machine; `mirror` expands it over the mirrors, `moving` over those that travel, `power` over stations. */
+  readonly needs?: string;
+  readonly kind: CheckSpec["kind"];
+  readonly outcomes: readonly string[];
+  readonly leak: readonly number[];
+  readonly leakWeight?: number;
+  readonly value?: ValueScale;
+  readonly measures?: "power" | "ladder" | "cut";
+  readonly minutes: ByPlace;
+  readonly needsOpen?: string;
+  readonly minutesOpened?: number;
+  readonly gated?: boolean;
+  readonly symptom?: Symptom;
+}
+
+export interface RepairTemplate {
+  readonly id: string;
+  readonly needs?: string;
+  readonly minutes: ByPlace;
+  readonly proofMinutes?: number;
+}
+
+export interface LayoutSpec {
+  readonly id: string;
+  readonly stations: readonly Station[];
+  readonly systems: readonly string[];
+  /** Mirrors (by number) whose distance to the one before changes with travel. */
+  readonly movingMirrors: readonly number[];
+  /** Ply-hours after which a station is due by the by-use school. */
+  readonly intervalPlyHours: Readonly<Record<string, number>>;
+  readonly beamRadiusMm: number;
+}
+
+/** Loss that one interval of ordinary fouling brings: about the haze grade. */
+const LOSS_AT_INTERVAL = 0.02;
+const COOLANT_INTERVAL_DAYS = 180;
+const PROOF_MINUTES = 6;
+
+const atPlace = (value: ByPlace, head: boolean, tube = false): number =>
+  typeof value === "number" ? value : head ? value.head : tube ? (value.tube ?? value.back) : value.back;
+
+export function expandModel(
+  layout: LayoutSpec,
+  faults: readonly FaultTemplate[],
+  checks: readonly CheckTemplate[],
+  repairs: readonly RepairTemplate[],
+): TraceModel {
+  const mirrors = layout.stations.filter((s) => s.role === "mirror").length;
+  const has = (place: string) => layout.stations.some((s) => s.id === place) || layout.systems.includes(place);
+  const mirrorNumbers = Array.from({ length: mirrors }, (_, i) => i + 1);
+  const nextAperture = (k: number) => (k < mirrors ? `mirror-${k + 1}` : "lens");
+  const placeName = (template: string, k: number) =>
+    template === "mirror@k" ? `mirror-${k}` : template === "aim@k" ? (k === 0 ? "tube" : `mirror-${k}`) : template === "next" ? nextAperture(k) : template;
+
+  const expandedChecks: CheckSpec[] = checks.flatMap((template) => {
+    const make = (suffix: string, k: number, measures?: CheckSpec["measures"]): CheckSpec => ({
+      id: `${template.id}${suffix}`,
+      kind: template.kind,
+      outcomes: template.outcomes,
+      leak: template.leak,
+      leakWeight: template.leakWeight ?? 0.05,
+      value: template.value,
+      minutes: atPlace(template.minutes, k === mirrors),
+      needsOpen: template.needsOpen === "mirror@k" ? `mirror-${k}` : template.needsOpen,
+      minutesOpened: template.minutesOpened,
+      gated: template.gated ?? false,
+      symptom: template.symptom,
+      ...(measures ? { measures } : {}),
+    });
+    if (template.needs === "mirror") return mirrorNumbers.map((k) => make(`@${k}`, k));
+    if (template.needs === "moving") return layout.movingMirrors.map((k) => make(`@${k}`, k));
+    if (template.needs === "power") return layout.stations.map((s) => make(`@${s.id}`, 0, { kind: "power", station: s.id }));
+    if (template.needs !== undefined && !has(template.needs)) return [];
+    const measures = template.measures === "ladder" || template.measures === "cut" ? ({ kind: template.measures } as const) : undefined;
+    return [make("", 0, measures)];
+  });
+  const checkIds = new Set(expandedChecks.map((c) => c.id));
+
+  const effectsFor = (template: FaultTemplate, k: number): FaultSpec["effects"] => {
+    const effects: Record<string, readonly Effect[]> = {};
+    for (const [key, effect] of Object.entries(template.effects)) {
+      const list: readonly Effect[] = "kind" in effect ? [effect as Effect] : (effect as readonly Effect[]);
+      const targets = key.endsWith("@after")
+        ? mirrorNumbers.filter((j) => j > k).map((j) => key.replace("@after", `@${j}`))
+        : [key.replace("@k", `@${k}`).replace("@next", `@${k + 1}`)];
+      for (const target of targets) if (checkIds.has(target)) effects[target] = list;
+    }
+    if (template.bedMapByTravel) {
+      const legs = layout.movingMirrors.filter((j) => j > k).length;
+      effects["bed-map"] = [template.bedMapByTravel[Math.min(2, legs)] as Effect];
+    }
+    return effects;
+  };
+  const usageFor = (template: FaultTemplate, station: string): UsageDriver | undefined => {
+    switch (template.usage) {
+      case "dose":
+        return { kind: "dose", station, intervalPlyHours: layout.intervalPlyHours[station] ?? 40 };
+      case "tube-hours":
+        return { kind: "tube-hours" };
+      case "seat":
+        return { kind: "seat", station };
+      case "coolant-age":
+        return { kind: "coolant-age", intervalDays: COOLANT_INTERVAL_DAYS };
+      default:
+        return undefined;
+    }
+  };
+
+  const expandedFaults: FaultSpec[] = faults.flatMap((template) => {
+    const numbers = template.station === "mirror@k" ? mirrorNumbers : template.station === "aim@k" ? [0, ...mirrorNumbers] : [0];
+    const repeated = template.station.endsWith("@k");
+    return numbers.flatMap((k) => {
+      const station = placeName(template.station, k);
+      if (!has(station)) return [];
+      return [
+        {
+          id: repeated ? template.id.replace("@k", `@${k}`) : template.id,
+          station,
+          lossAt: template.lossAt === undefined ? undefined : placeName(template.lossAt, k),
+          loss: template.loss ?? [0.06, 0.22],
+          lossSd: template.lossSd ?? [0.03, 0.09],
+          cutGain: template.cutGain ?? 1,
+          movesBeam: template.movesBeam ?? false,
+          baseRate: atPlace(template.baseRate, repeated && k === mirrors, k === 0),
+          reason: template.reason,
+          heavyShare: template.heavyShare ?? 0.4,
+          usage: usageFor(template, station),
+          symptoms: template.symptoms,
+          effects: effectsFor(template, k),
+          repair: repeated ? template.repair.replace("@k", `@${k}`) : template.repair,
+        } satisfies FaultSpec,
+      ];
+    });
+  });
+
+  const expandedRepairs: RepairSpec[] = repairs.flatMap((template) => {
+    const make = (id: string, head: boolean): RepairSpec => ({ id, minutes: atPlace(template.minutes, head), proofMinutes: template.proofMinutes ?? PROOF_MINUTES });
+    if (!template.id.endsWith("@k")) return [make(template.id, false)];
+    const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;
+    return from.map((k) => make(template.id.replace("@k", `@${k}`), k === mirrors));
+  });
+  const used = new Set(expandedFaults.map((f) => f.repair));
+
+  return {
+    stations: layout.stations,
+    systems: layout.systems,
+    faults: expandedFaults,
+    checks: expandedChecks,
+    repairs: expandedRepairs.filter((r) => used.has(r.id)),
+    background: layout.stations
+      .filter((s) => s.role !== "tube" && s.role !== "nozzle")
+      .map((s) => ({ station: s.id, intervalPlyHours: layout.intervalPlyHours[s.id] ?? 40, lossAtInterval: LOSS_AT_INTERVAL })),
+    beamRadiusMm: layout.beamRadiusMm,
+  };
+}

@@ -1,0 +1,298 @@
+import { logNormalPdf } from "#core/normal";
+import { type LossReading, logAgainstBaseline, placeOf } from "./losses";
+import type { CheckSpec, FaultSpec, TraceBaseline, TraceFinding, TraceInput, TraceModel } from "./types";
+
+/** Share of answers that are slips of eye, hand or key: keeps every outcome possible. */
+export const SLIP = 0.02;
+
+/** A finding that speaks through outcomes. */
+export interface OutcomeFinding {
+  readonly check: CheckSpec;
+  readonly outcome: number;
+}
+
+/** A number outside the light budget: millimetres, degrees, milliamperes. */
+export interface ValueFinding {
+  readonly check: CheckSpec;
+  /** Compared with the usual, in compared units. */
+  readonly deviation: number;
+  readonly variance: number;
+}
+
+export interface SortedFindings {
+  readonly outcomes: readonly OutcomeFinding[];
+  readonly values: readonly ValueFinding[];
+  readonly losses: readonly LossReading[];
+  /** Position of the known cut's outcome, worst last; undefined when it was not made. */
+  readonly cut: OutcomeFinding | undefined;
+  readonly suspect: readonly { readonly check: string; readonly reason: string }[];
+}
+
+const POWER_SD_SHARE = 0.03;
+const LADDER_SD = 0.07;
+
+/** Usual figure and comparison of a numeric check; undefined when it needs a baseline that was never taken. */
+export function deviationOf(check: CheckSpec, value: number, baseline: TraceBaseline | undefined): number | undefined {
+  const scale = check.value;
+  if (!scale) return undefined;
+  const usual = typeof scale.usual === "number" ? scale.usual : (baseline?.[scale.usual.baseline] ?? scale.usual.fallback);
+  if (usual === undefined) return undefined;
+  if (scale.compare === "magnitude") return Math.abs(value - usual);
+  if (scale.compare === "ratio") return Math.log(Math.max(value, scale.min, 1e-3) / usual);
+  return value - usual;
+}
+
+/** A value's standard error turned into compared units. */
+function comparedSd(check: CheckSpec, value: number, sd: number | undefined): number {
+  const scale = check.value as NonNullable<CheckSpec["value"]>;
+  if (sd === undefined) return scale.sd;
+  return scale.compare === "ratio" ? sd / Math.max(Math.abs(value), 1e-3) : sd;
+}
+
+/**
+ * Sorts findings by how they speak. A value beats an outcome; repeating a qualitative check replaces it; repeating a
+ * numeric one adds a reading. Watts that rise along the path by more than their error are named and down-weighted.
+ */
+export function sortFindings(model: TraceModel, input: TraceInput): SortedFindings {
+  const outcomes = new Map<string, OutcomeFinding>();
+  const values = new Map<string, { check: CheckSpec; deviation: number; precision: number }>();
+  const losses: LossReading[] = [];
+  const suspect: { check: string; reason: string }[] = [];
+  for (const finding of input.findings ?? []) {
+    const check = model.checks.find((c) => c.id === finding.check);
+    if (!check) throw new RangeError(`check "${finding.check}" does not exist on this machine`);
+    if (finding.value !== undefined && check.kind === "loss" && check.measures && check.measures.kind !== "cut") {
+      losses.push(lossReading(model, check, finding, input.baseline));
+    } else if (finding.value !== undefined && check.value) {
+      const deviation = deviationOf(check, finding.value, input.baseline);
+      if (deviation === undefined) {
+        suspect.push({ check: check.id, reason: "no baseline to compare this reading with, so it says nothing yet" });
+        continue;
+      }
+      const precision = 1 / comparedSd(check, finding.value, finding.sd) ** 2;
+      const before = values.get(check.id);
+      const total = precision + (before?.precision ?? 0);
+      values.set(check.id, {
+        check,
+        deviation: (deviation * precision + (before?.deviation ?? 0) * (before?.precision ?? 0)) / total,
+        precision: total,
+      });
+    } else if (finding.outcome !== undefined) {
+      const outcome = check.outcomes.indexOf(finding.outcome);
+      if (outcome < 0) throw new RangeError(`check "${check.id}" has no outcome "${finding.outcome}"`);
+      outcomes.set(check.id, { check, outcome });
+    }
+  }
+  // A value beats the words for the same check.
+  for (const id of values.keys()) outcomes.delete(id);
+  const cut = [...outcomes.values()].find((o) => o.check.measures?.kind === "cut");
+  return {
+    outcomes: [...outcomes.values()].filter((o) => o !== cut),
+    values: [...values.values()].map((v) => ({ check: v.check, deviation: v.deviation, variance: 1 / v.precision })),
+    losses: downWeightImpossible(model, losses, suspect),
+    cut,
+    suspect,
+  };
+}
+
+function lossReading(
+  model: TraceModel,
+  check: CheckSpec,
+  finding: TraceFinding,
+  baseline: TraceBaseline | undefined,
+): LossReading {
+  const value = Math.max(1e-3, finding.value as number);
+  if (check.measures?.kind === "power") {
+    const against = logAgainstBaseline(model, check.measures.station, value, finding.setPercent, baseline);
+    return {
+      check: check.id,
+      kind: "power",
+      at: placeOf(model, check.measures.station),
+      y: against.y,
+      sd: finding.sd === undefined ? POWER_SD_SHARE : finding.sd / value,
+      floating: against.floating,
+    };
+  }
+  return {
+    check: check.id,
+    kind: "ladder",
+    at: model.stations.length - 1,
+    y: Math.log(value),
+    sd: finding.sd === undefined ? LADDER_SD : finding.sd / value,
+    floating: false,
+  };
+}
+
+/** Ln steps beyond which more light after a station than before it cannot be reading error. */
+const RISE_SIGMAS = 2;
+
+function downWeightImpossible(
+  model: TraceModel,
+  readings: readonly LossReading[],
+  suspect: { check: string; reason: string }[],
+): LossReading[] {
+  const walk = readings.filter((r) => r.kind === "power").sort((a, b) => a.at - b.at);
+  const inflate = new Map<LossReading, number>();
+  for (let i = 1; i < walk.length; i++) {
+    const before = walk[i - 1] as LossReading;
+    const after = walk[i] as LossReading;
+    if (before.at === after.at || before.floating !== after.floating) continue;
+    const rise = after.y - before.y;
+    const error = Math.hypot(before.sd, after.sd);
+    if (rise <= RISE_SIGMAS * error) continue;
+    const name = (r: LossReading) => model.stations[r.at]?.id ?? r.check;
+    for (const r of [before, after]) {
+      suspect.push({
+        check: r.check,
+        reason: `${Math.round((Math.exp(rise) - 1) * 100)} % more light after ${name(after)} than after ${name(before)}, which no optic can do: take both again. Counted with little weight.`,
+      });
+      inflate.set(r, Math.max(inflate.get(r) ?? 0, rise));
+    }
+  }
+  for (const r of readings) {
+    if (r.floating || r.y <= 3 * Math.hypot(r.sd, 0.03)) continue;
+    suspect.push({ check: r.check, reason: "clearly above the baseline: either the baseline was taken on a bad day or this reading is off" });
+  }
+  return readings.map((r) => (inflate.has(r) ? { ...r, sd: Math.hypot(r.sd, inflate.get(r) as number) } : r));
+}
+
+/** Effects of one fault on one check, several contributions combined by the caller. */
+function effectsOn(fault: FaultSpec, check: CheckSpec) {
+  return fault.effects[check.id] ?? [];
+}
+
+/** Likelihood of each outcome of one check for any set, from per-state tables. */
+export interface OutcomeTable {
+  readonly check: CheckSpec;
+  readonly outcomes: number;
+  /** Fills `out` with P(outcome | set), slips included; sums to 1. */
+  readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
+}
+
+/**
+ * Per-state tables of one check. Ordinal: noisy-MAX, P(O <= j | S) = leak_j Π c_fj. Nominal: mixture of the causes in S
+ * and of the leak, weighted by their losses.
+ */
+export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
+  const k = check.outcomes.length;
+  const states = model.faults.length * 2;
+  const touched = new Uint8Array(states);
+  const table = new Float64Array(states * k);
+  const weight = new Float64Array(states);
+  model.faults.forEach((fault, f) => {
+    for (const effect of effectsOn(fault, check)) {
+      if (effect.kind !== "outcomes") continue;
+      for (const sev of [0, 1] as const) {
+        const s = 2 * f + sev;
+        const given = sev === 0 ? effect.light : effect.heavy;
+        if (given.length !== k) throw new RangeError(`${fault.id} states ${given.length} outcomes for ${check.id}, which has ${k}`);
+        touched[s] = 1;
+        weight[s] = Math.max(0.02, fault.loss[sev]);
+        let sum = 0;
+        for (let j = 0; j < k; j++) {
+          sum += given[j] as number;
+          table[s * k + j] = check.kind === "ordinal" ? Math.min(1, sum) : (given[j] as number);
+        }
+      }
+    }
+  });
+  const leak = new Float64Array(k);
+  let sum = 0;
+  for (let j = 0; j < k; j++) {
+    sum += check.leak[j] as number;
+    leak[j] = check.kind === "ordinal" ? Math.min(1, sum) : (check.leak[j] as number);
+  }
+  const base = new Float64Array(k);
+  const compute = (a: number, b: number, c: number, out: Float64Array): void => {
+    const ta = a >= 0 && touched[a] === 1;
+    const tb = b >= 0 && touched[b] === 1;
+    const tc = c >= 0 && touched[c] === 1;
+    if (check.kind === "ordinal") {
+      let previous = 0;
+      for (let j = 0; j < k; j++) {
+        let cumulative = leak[j] as number;
+        if (ta) cumulative *= table[a * k + j] as number;
+        if (tb) cumulative *= table[b * k + j] as number;
+        if (tc) cumulative *= table[c * k + j] as number;
+        if (j === k - 1) cumulative = 1;
+        out[j] = Math.max(0, cumulative - previous);
+        previous = cumulative;
+      }
+    } else {
+      const wa = ta ? (weight[a] as number) : 0;
+      const wb = tb ? (weight[b] as number) : 0;
+      const wc = tc ? (weight[c] as number) : 0;
+      const total = check.leakWeight + wa + wb + wc;
+      for (let j = 0; j < k; j++) {
+        let sum = check.leakWeight * (leak[j] as number);
+        if (ta) sum += wa * (table[a * k + j] as number);
+        if (tb) sum += wb * (table[b * k + j] as number);
+        if (tc) sum += wc * (table[c * k + j] as number);
+        out[j] = sum / total;
+      }
+    }
+    for (let j = 0; j < k; j++) out[j] = (1 - SLIP) * (out[j] as number) + SLIP / k;
+  };
+  compute(-1, -1, -1, base);
+  const fill = (a: number, b: number, c: number, out: Float64Array): void => {
+    // Most sets hold no fault this check can see.
+    if ((a < 0 || touched[a] === 0) && (b < 0 || touched[b] === 0) && (c < 0 || touched[c] === 0)) out.set(base);
+    else compute(a, b, c, out);
+  };
+  return { check, outcomes: k, fill };
+}
+
+/** Mean and variance of a numeric check's deviation for any set, reading error apart. */
+export interface ValueTable {
+  readonly check: CheckSpec;
+  readonly fill: (a: number, b: number, c: number, out: { mean: number; variance: number }) => void;
+}
+
+export function valueTable(model: TraceModel, check: CheckSpec): ValueTable {
+  const scale = check.value as NonNullable<CheckSpec["value"]>;
+  const states = model.faults.length * 2;
+  const mean = new Float64Array(states);
+  const variance = new Float64Array(states);
+  model.faults.forEach((fault, f) => {
+    for (const effect of effectsOn(fault, check)) {
+      if (effect.kind !== "shift") continue;
+      for (const sev of [0, 1] as const) {
+        mean[2 * f + sev] = effect.mean[sev];
+        variance[2 * f + sev] = effect.sd[sev] ** 2;
+      }
+    }
+  });
+  const spread = scale.spread ** 2;
+  const magnitude = scale.compare === "magnitude";
+  const shifted = magnitude ? mean.map((m) => m * m) : mean;
+  const fill = (a: number, b: number, c: number, out: { mean: number; variance: number }): void => {
+    let total = 0;
+    let v = spread;
+    if (a >= 0) {
+      total += shifted[a] as number;
+      v += variance[a] as number;
+    }
+    if (b >= 0) {
+      total += shifted[b] as number;
+      v += variance[b] as number;
+    }
+    if (c >= 0) {
+      total += shifted[c] as number;
+      v += variance[c] as number;
+    }
+    // Offsets of several causes point in different directions, so their squares add.
+    out.mean = magnitude ? Math.sqrt(total) : total;
+    out.variance = v;
+  };
+  return { check, fill };
+}
+
+const scratch = { mean: 0, variance: 0 };
+
+/** Density of a value finding under a set, with a floor for slips so that no reading is impossible. */
+export function valueLikelihood(table: ValueTable, finding: ValueFinding, a: number, b: number, c: number): number {
+  table.fill(a, b, c, scratch);
+  const span = (table.check.value?.max ?? 1) - (table.check.value?.min ?? 0);
+  const density = Math.exp(logNormalPdf(finding.deviation, scratch.mean, scratch.variance + finding.variance));
+  return (1 - SLIP) * density + SLIP / Math.max(1, span);
+}

@@ -1,0 +1,14 @@
+/**
+ * # Trace: from a weak cut back to a fault (M6)
+ * Answers: which faults explain what was found, how sure that is, what to check next and when to stop checking.
+ * Exact Bayesian inference over every set of up to `maxFaults` simultaneous faults, light or heavy; noisy-MAX for ordinal
+ * checks (Henrion, 1989), leaky mixtures for nominal ones, a joint Gaussian with shared losses for watts and ladders
+ * (matrix inversion lemma), weight of evidence in decibans (Good, "Probability and the Weighing of Evidence"),
+ * expected information for the next check (Lindley, 1956). The engine is general: the trade comes in as a `TraceModel`.
+ */
+export { trace } from "./answer";
+export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
+export { expandModel } from "./expand";
+export { usageFactor } from "./prior";
+export type * from "./types";
+export { SYMPTOMS } from "./types";

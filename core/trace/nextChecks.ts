@@ -1,0 +1,265 @@
+import { tabledNormalCdf } from "#core/normal";
+import { type Decisions, entropyBits, straightMinutes } from "./decision";
+import { outcomeTable, valueTable } from "./findings";
+import { placeOf } from "./losses";
+import { cutOutcomes, type Posterior, predictiveMoments } from "./posterior";
+import type { FaultSets } from "./sets";
+import type { CheckSpec, NextCheck, TraceModel } from "./types";
+
+/** Sets the ranking looks at; the mass it leaves out is reported. */
+const RANKED_SETS = 1500;
+const BINS = 24;
+/** Only this many of the best checks are weighed against going straight to a repair, and explained. */
+const EXPLAINED = 3;
+
+export interface Ranking {
+  readonly checks: readonly NextCheck[];
+  /** Lowest expected minutes of one more check and then the repairs. */
+  readonly withCheckMinutes: number;
+  readonly massLeftOut: number;
+}
+
+/** The heaviest sets, heaviest first. */
+export function heaviest(weights: Float64Array, limit: number): Int32Array {
+  const order = new Int32Array(weights.length);
+  // A cut-off found by counting keeps the sort short when there are a hundred thousand sets.
+  let cut = 0;
+  if (weights.length > 4 * limit) {
+    const counts = new Int32Array(64);
+    for (const w of weights) {
+      const b = Math.min(63, Math.max(0, Math.floor(-Math.log2(Math.max(w, 1e-19)))));
+      counts[b] = (counts[b] as number) + 1;
+    }
+    let seen = 0;
+    for (let b = 0; b < 64; b++) {
+      seen += counts[b] as number;
+      cut = 2 ** -(b + 1);
+      if (seen >= limit) break;
+    }
+  }
+  let n = 0;
+  for (let i = 0; i < weights.length; i++) if ((weights[i] as number) >= cut) order[n++] = i;
+  return order
+    .slice(0, n)
+    .sort((p, q) => (weights[q] as number) - (weights[p] as number))
+    .slice(0, limit);
+}
+
+type OutcomeFill = (a: number, b: number, c: number, out: Float64Array) => void;
+
+interface Candidate {
+  readonly check: CheckSpec;
+  readonly labels: readonly string[];
+  readonly fill: OutcomeFill;
+  readonly minutes: number;
+}
+
+export function minutesOf(check: CheckSpec, opened: readonly string[]): number {
+  return check.needsOpen !== undefined && opened.includes(check.needsOpen) ? (check.minutesOpened ?? check.minutes) : check.minutes;
+}
+
+export function rankChecks(
+  model: TraceModel,
+  sets: FaultSets,
+  post: Posterior,
+  decided: Decisions,
+  done: ReadonlySet<string>,
+  opened: readonly string[],
+): Ranking {
+  const top = heaviest(post.sets, RANKED_SETS);
+  let kept = post.none;
+  for (const n of top) kept += post.sets[n] as number;
+  const set = post.losses.newPosterior();
+
+  const candidates: Candidate[] = model.checks
+    .filter((check) => !done.has(check.id))
+    .map((check) => candidateOf(model, check, post, set, sets, top, opened))
+    .filter((c): c is Candidate => c !== undefined);
+
+  const D = decided.count;
+  const now = new Float64Array(D);
+  for (const n of top) {
+    const d = decided.ofSet[n] as number;
+    now[d] = (now[d] as number) + (post.sets[n] as number);
+  }
+  now[decided.unknown] = post.none;
+  const entropyNow = entropyBits(now, kept);
+
+  const ranked = candidates.map((candidate) => {
+    const k = candidate.labels.length;
+    const joint = new Float64Array(k * D);
+    const marginal = new Float64Array(k);
+    const out = new Float64Array(k);
+    for (const n of top) {
+      const w = post.sets[n] as number;
+      candidate.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
+      const d = decided.ofSet[n] as number;
+      for (let j = 0; j < k; j++) {
+        const p = w * (out[j] as number);
+        joint[j * D + d] = (joint[j * D + d] as number) + p;
+        marginal[j] = (marginal[j] as number) + p;
+      }
+    }
+    // Under "none of these" each outcome keeps its marginal rate.
+    const known = Math.max(1e-12, kept - post.none);
+    let after = 0;
+    for (let j = 0; j < k; j++) {
+      const none = (post.none * (marginal[j] as number)) / known;
+      joint[j * D + decided.unknown] = none;
+      marginal[j] = (marginal[j] as number) + none;
+      const row = joint.subarray(j * D, (j + 1) * D);
+      after += ((marginal[j] as number) / kept) * entropyBits(row, Math.max(1e-300, marginal[j] as number));
+    }
+    const bits = Math.max(0, entropyNow - after);
+    return { candidate, bits, perMinute: bits / Math.max(candidate.minutes, 0.25), joint, marginal };
+  });
+  ranked.sort((p, q) => q.perMinute - p.perMinute);
+
+  let withCheckMinutes = Number.POSITIVE_INFINITY;
+  const checks: NextCheck[] = ranked.map((r, i) => {
+    const k = r.candidate.labels.length;
+    if (r.bits > 0.005) {
+      let minutes = r.candidate.minutes;
+      for (let j = 0; j < k; j++) {
+        const m = r.marginal[j] as number;
+        if (m > 1e-9) minutes += (m / kept) * straightMinutes(model, r.joint.subarray(j * D, (j + 1) * D), m);
+      }
+      withCheckMinutes = Math.min(withCheckMinutes, minutes);
+    }
+    return {
+      check: r.candidate.check.id,
+      bits: r.bits,
+      bitsPerMinute: r.perMinute,
+      minutes: r.candidate.minutes,
+      gated: r.candidate.check.gated,
+      meanings: i < EXPLAINED ? meanings(model, sets, post, r.candidate, top, kept) : [],
+    };
+  });
+  return { checks, withCheckMinutes, massLeftOut: Math.max(0, 1 - kept) };
+}
+
+function candidateOf(
+  model: TraceModel,
+  check: CheckSpec,
+  post: Posterior,
+  scratchSet: ReturnType<Posterior["losses"]["newPosterior"]>,
+  sets: FaultSets,
+  top: Int32Array,
+  opened: readonly string[],
+): Candidate | undefined {
+  const minutes = minutesOf(check, opened);
+  if (check.kind !== "loss" && check.outcomes.length > 0) {
+    return { check, labels: check.outcomes, fill: outcomeTable(model, check).fill, minutes };
+  }
+  const labels = Array.from({ length: BINS }, (_, i) => `${i}`);
+  if (check.kind !== "loss") {
+    if (typeof check.value?.usual === "object" && check.value.usual.fallback === undefined) return undefined;
+    const table = valueTable(model, check);
+    const sd = check.value?.sd ?? 1;
+    return binned(check, labels, minutes, sets, top, (a, b, c, out) => {
+      table.fill(a, b, c, out);
+      out.variance += sd * sd;
+    });
+  }
+  const measures = check.measures as NonNullable<CheckSpec["measures"]>;
+  const law =
+    measures.kind === "power" ? post.losses.predict("power", placeOf(model, measures.station)) : post.losses.predict("ladder", model.stations.length - 1);
+  const readingVariance = measures.kind === "power" ? 0.03 ** 2 : 0.07 ** 2;
+  const moments = (a: number, b: number, c: number, out: { mean: number; variance: number }) => {
+    post.losses.evaluate(a, b, c, scratchSet);
+    predictiveMoments(law, scratchSet, a, b, c, out);
+  };
+  if (measures.kind === "cut") {
+    const m = { mean: 0, variance: 0 };
+    const fill: OutcomeFill = (a, b, c, out) => {
+      moments(a, b, c, m);
+      cutOutcomes(m.mean, m.variance, out);
+    };
+    return { check, labels: check.outcomes, fill, minutes };
+  }
+  return binned(check, labels, minutes, sets, top, (a, b, c, out) => {
+    moments(a, b, c, out);
+    out.variance += readingVariance;
+  });
+}
+
+/** A numeric check cut into bins that span its predictive law over the heaviest sets. */
+function binned(
+  check: CheckSpec,
+  labels: readonly string[],
+  minutes: number,
+  sets: FaultSets,
+  top: Int32Array,
+  moments: (a: number, b: number, c: number, out: { mean: number; variance: number }) => void,
+): Candidate {
+  const m = { mean: 0, variance: 0 };
+  let low = Number.POSITIVE_INFINITY;
+  let high = Number.NEGATIVE_INFINITY;
+  for (const n of top) {
+    moments(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, m);
+    const reach = 2.5 * Math.sqrt(m.variance);
+    low = Math.min(low, m.mean - reach);
+    high = Math.max(high, m.mean + reach);
+  }
+  const width = (high - low) / BINS;
+  const fill: OutcomeFill = (a, b, c, out) => {
+    moments(a, b, c, m);
+    const sd = Math.sqrt(m.variance);
+    let previous = 0;
+    for (let j = 0; j < BINS; j++) {
+      const upper = j === BINS - 1 ? 1 : tabledNormalCdf((low + (j + 1) * width - m.mean) / sd);
+      out[j] = upper - previous;
+      previous = upper;
+    }
+  };
+  return { check, labels, fill, minutes };
+}
+
+/** The leading fault after each outcome; numbers are grouped into a low, a middle and a high third of what is expected. */
+function meanings(model: TraceModel, sets: FaultSets, post: Posterior, candidate: Candidate, top: Int32Array, kept: number): NextCheck["meanings"] {
+  const numeric = candidate.labels.length === BINS;
+  const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
+  const out = new Float64Array(candidate.labels.length);
+  const perOutcome = new Float64Array(candidate.labels.length);
+  for (const n of top) {
+    candidate.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
+    for (let j = 0; j < out.length; j++) perOutcome[j] = (perOutcome[j] as number) + (post.sets[n] as number) * (out[j] as number);
+  }
+  let cumulative = 0;
+  const groupOf = candidate.labels.map((_, j) => {
+    if (!numeric) return j;
+    const middle = cumulative + (perOutcome[j] as number) / 2;
+    cumulative += perOutcome[j] as number;
+    return Math.min(2, Math.floor((3 * middle) / kept));
+  });
+  const mass = new Float64Array(groups.length);
+  const faults = groups.map(() => new Float64Array(model.faults.length));
+  for (const n of top) {
+    const w = post.sets[n] as number;
+    candidate.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
+    for (let j = 0; j < out.length; j++) {
+      const gi = groupOf[j] as number;
+      const p = w * (out[j] as number);
+      mass[gi] = (mass[gi] as number) + p;
+      const row = faults[gi] as Float64Array;
+      const a = sets.first[n] as number;
+      const b = sets.second[n] as number;
+      const c = sets.third[n] as number;
+      if (a >= 0) row[a >> 1] = (row[a >> 1] as number) + p;
+      if (b >= 0) row[b >> 1] = (row[b >> 1] as number) + p;
+      if (c >= 0) row[c >> 1] = (row[c >> 1] as number) + p;
+    }
+  }
+  return groups.map((outcome, gi) => {
+    const row = faults[gi] as Float64Array;
+    let best = 0;
+    for (let f = 1; f < row.length; f++) if ((row[f] as number) > (row[best] as number)) best = f;
+    const m = (mass[gi] as number) * (kept / Math.max(1e-9, kept - post.none));
+    return {
+      outcome,
+      probability: m / kept,
+      fault: m > 1e-6 ? (model.faults[best]?.id ?? null) : null,
+      faultProbability: m > 1e-6 ? (row[best] as number) / m : 0,
+    };
+  });
+}

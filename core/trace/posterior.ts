@@ -1,0 +1,209 @@
+import { tabledNormalCdf } from "#core/normal";
+import { outcomeTable, SLIP, type SortedFindings, valueLikelihood, valueTable } from "./findings";
+import { type LossModel, type LossReading, lossModel, type Predictive, type SetPosterior } from "./losses";
+import { logPriorWeights } from "./prior";
+import type { FaultSets } from "./sets";
+import type { Symptom, TraceModel, TraceUsage } from "./types";
+
+/** Prior probability that the cause is not in the catalog. */
+export const NONE_PRIOR = 0.03;
+
+/**
+ * An owner's usual setting leaves 8 % below the v50 of a good machine, on top of the fouling between two rounds. Upper bounds
+ * in ln effective power of surface-only, part-through and hangs; above the last it goes through.
+ */
+const CUT_BOUNDS = [Math.log(0.5), Math.log(0.81), Math.log(0.87)] as const;
+const CUT_SD = 0.05;
+
+/** P(through, hangs, part-through, surface-only) of the known cut for ln effective power N(mean, variance). */
+export function cutOutcomes(mean: number, variance: number, out: Float64Array): void {
+  const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
+  const surface = tabledNormalCdf((CUT_BOUNDS[0] - mean) / sd);
+  const part = tabledNormalCdf((CUT_BOUNDS[1] - mean) / sd);
+  const hangs = tabledNormalCdf((CUT_BOUNDS[2] - mean) / sd);
+  const slip = SLIP / 4;
+  out[0] = (1 - SLIP) * (1 - hangs) + slip;
+  out[1] = (1 - SLIP) * (hangs - part) + slip;
+  out[2] = (1 - SLIP) * (part - surface) + slip;
+  out[3] = (1 - SLIP) * surface + slip;
+}
+
+export function predictiveMoments(
+  law: Predictive,
+  post: SetPosterior,
+  a: number,
+  b: number,
+  c: number,
+  out: { mean: number; variance: number },
+): void {
+  let mean = law.baseMean;
+  let variance = law.baseVariance;
+  if (a >= 0) {
+    const g0 = law.gain[a] as number;
+    mean -= g0 * (post.mean[0] as number);
+    variance += g0 * g0 * (post.cov[0] as number);
+    if (b >= 0) {
+      const g1 = law.gain[b] as number;
+      mean -= g1 * (post.mean[1] as number) + post.extra * (law.extraGain[post.extraAt] as number);
+      variance += g1 * g1 * (post.cov[4] as number) + 2 * g0 * g1 * (post.cov[1] as number);
+      if (c >= 0) {
+        const g2 = law.gain[c] as number;
+        mean -= g2 * (post.mean[2] as number);
+        variance += g2 * g2 * (post.cov[8] as number) + 2 * g0 * g2 * (post.cov[2] as number) + 2 * g1 * g2 * (post.cov[5] as number);
+      }
+    }
+  }
+  out.mean = mean;
+  out.variance = Math.max(1e-9, variance);
+}
+
+/** Weights of every set under all findings, and of "none of these"; they sum to 1. */
+export interface Weights {
+  readonly sets: Float64Array;
+  readonly none: number;
+}
+
+export interface Posterior extends Weights {
+  readonly losses: LossModel;
+  /** Weights with one finding left out, by check id. */
+  readonly without: ReadonlyMap<string, Weights>;
+}
+
+interface LossPass {
+  readonly losses: LossModel;
+  /** ln density of the loss readings per set. */
+  readonly logDensity: Float64Array;
+  /** P(known cut's outcome | set, readings), when it was made. */
+  readonly cut: Float64Array | undefined;
+}
+
+function lossPass(model: TraceModel, usage: TraceUsage, sets: FaultSets, readings: readonly LossReading[], cutOutcome: number | undefined): LossPass {
+  const losses = lossModel(model, usage, readings);
+  const post = losses.newPosterior();
+  const logDensity = new Float64Array(sets.count);
+  const cut = cutOutcome === undefined ? undefined : new Float64Array(sets.count);
+  if (readings.length === 0 && cut === undefined) return { losses, logDensity, cut };
+  const law = losses.predict("ladder", model.stations.length - 1);
+  const moments = { mean: 0, variance: 0 };
+  const outcome = new Float64Array(4);
+  for (let n = 0; n < sets.count; n++) {
+    const a = sets.first[n] as number;
+    const b = sets.second[n] as number;
+    const c = sets.third[n] as number;
+    losses.evaluate(a, b, c, post);
+    logDensity[n] = post.logLikelihood;
+    if (!cut) continue;
+    predictiveMoments(law, post, a, b, c, moments);
+    cutOutcomes(moments.mean, moments.variance, outcome);
+    cut[n] = outcome[cutOutcome as number] as number;
+  }
+  return { losses, logDensity, cut };
+}
+
+/** Sum of prior-weighted values: the marginal rate of what was found. */
+function marginal(prior: Float64Array, values: Float64Array): number {
+  let sum = 0;
+  for (let n = 0; n < prior.length; n++) sum += (prior[n] as number) * (values[n] as number);
+  return sum;
+}
+
+function normalise(sets: Float64Array, none: number): Weights {
+  let total = none;
+  for (let n = 0; n < sets.length; n++) total += sets[n] as number;
+  for (let n = 0; n < sets.length; n++) sets[n] = (sets[n] as number) / total;
+  return { sets, none: none / total };
+}
+
+/** Posterior over all sets, with every finding's leave-one-out weights from the same pass. */
+export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets, found: SortedFindings): Posterior {
+  const logPrior = logPriorWeights(model, usage);
+  const prior = new Float64Array(sets.count);
+  let priorTotal = 0;
+  for (let n = 0; n < sets.count; n++) {
+    const a = sets.first[n] as number;
+    const b = sets.second[n] as number;
+    const c = sets.third[n] as number;
+    const lp = (a < 0 ? 0 : (logPrior[a] as number)) + (b < 0 ? 0 : (logPrior[b] as number)) + (c < 0 ? 0 : (logPrior[c] as number));
+    prior[n] = Math.exp(lp);
+    priorTotal += prior[n] as number;
+  }
+  for (let n = 0; n < sets.count; n++) prior[n] = ((prior[n] as number) / priorTotal) * (1 - NONE_PRIOR);
+
+  // Qualitative and numeric findings that are independent given the set: one factor per check.
+  const factors = new Map<string, Float64Array>();
+  for (const finding of found.outcomes) {
+    const table = outcomeTable(model, finding.check);
+    const out = new Float64Array(table.outcomes);
+    const values = new Float64Array(sets.count);
+    for (let n = 0; n < sets.count; n++) {
+      table.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
+      values[n] = out[finding.outcome] as number;
+    }
+    factors.set(finding.check.id, values);
+  }
+  for (const finding of found.values) {
+    const table = valueTable(model, finding.check);
+    const values = new Float64Array(sets.count);
+    for (let n = 0; n < sets.count; n++) {
+      values[n] = valueLikelihood(table, finding, sets.first[n] as number, sets.second[n] as number, sets.third[n] as number);
+    }
+    factors.set(finding.check.id, values);
+  }
+
+  const cutOutcome = found.cut?.outcome;
+  const pass = lossPass(model, usage, sets, found.losses, cutOutcome);
+  const lossFactor = densities(pass);
+  const rates = new Map([...factors].map(([check, values]) => [check, marginal(prior, values) / (1 - NONE_PRIOR)]));
+
+  const weigh = (leave: string | undefined, loss: Float64Array): Weights => {
+    const w = new Float64Array(sets.count);
+    let none = NONE_PRIOR * (marginal(prior, loss) / (1 - NONE_PRIOR));
+    for (let n = 0; n < sets.count; n++) w[n] = (prior[n] as number) * (loss[n] as number);
+    for (const [check, values] of factors) {
+      if (check === leave) continue;
+      none *= rates.get(check) as number;
+      for (let n = 0; n < sets.count; n++) w[n] = (w[n] as number) * (values[n] as number);
+    }
+    return normalise(w, none);
+  };
+
+  const all = weigh(undefined, lossFactor);
+  const without = new Map<string, Weights>();
+  for (const [check, values] of factors) {
+    // Dividing the factor out again is exact and saves a pass; slips keep it above zero.
+    const w = new Float64Array(sets.count);
+    for (let n = 0; n < sets.count; n++) w[n] = (all.sets[n] as number) / (values[n] as number);
+    without.set(check, normalise(w, all.none / (rates.get(check) as number)));
+  }
+  if (found.cut) {
+    const noCut = densities({ ...pass, cut: undefined });
+    without.set(found.cut.check.id, weigh(undefined, noCut));
+  }
+  for (const check of new Set(found.losses.map((r) => r.check))) {
+    const rest = lossPass(
+      model,
+      usage,
+      sets,
+      found.losses.filter((r) => r.check !== check),
+      cutOutcome,
+    );
+    without.set(check, weigh(undefined, densities(rest)));
+  }
+  return { ...all, losses: pass.losses, without };
+}
+
+/** Densities of the loss readings and the cut per set, scaled so that the largest is 1. */
+function densities(pass: LossPass): Float64Array {
+  let top = Number.NEGATIVE_INFINITY;
+  for (const l of pass.logDensity) if (l > top) top = l;
+  return pass.logDensity.map((l, n) => Math.exp(l - top) * (pass.cut ? (pass.cut[n] as number) : 1));
+}
+
+/** How much each fault state weighs in the reported symptom: its expected loss, or its declared share. */
+export function shareOf(model: TraceModel, symptom: Symptom, fault: number, severity: number, meanLoss: number): number {
+  const spec = model.faults[fault];
+  if (!spec) return 0;
+  const declared = spec.symptoms[symptom] ?? 0;
+  if (symptom !== "power" || declared === 0) return declared * (severity === 1 ? 1 : 0.5);
+  return Math.max(1e-4, meanLoss) * Math.max(spec.cutGain, spec.lossAt === undefined ? 0 : 1);
+}

@@ -1,0 +1,64 @@
+import type { FaultSpec, TraceModel, TraceUsage } from "./types";
+
+/** Ply-hours since a station was cleaned, from the dose if known, else hours of plain birch; undefined when neither is. */
+function doseOf(usage: TraceUsage, station: string): number | undefined {
+  return usage.smokeDoseSinceClean?.[station] ?? usage.hoursSinceClean?.[station];
+}
+
+/**
+ * Factor on a fault's prior odds from use: (dose / interval)² in 0.2..8 for dirt, (hours / rated)³ in 0.005..8 for the tube,
+ * 1 + 5 exp(-days/7) after a seat was opened, (days / interval)² in 0.2..8 for coolant. 1 where use is not known.
+ */
+export function usageFactor(fault: FaultSpec, usage: TraceUsage): number {
+  const driver = fault.usage;
+  if (!driver) return 1;
+  const squared = (share: number) => Math.min(8, Math.max(0.2, share * share));
+  switch (driver.kind) {
+    case "dose": {
+      const dose = doseOf(usage, driver.station);
+      return dose === undefined ? 1 : squared(dose / driver.intervalPlyHours);
+    }
+    case "tube-hours": {
+      if (usage.tubeHours === undefined) return 0.3;
+      const share = usage.tubeHours / (usage.ratedTubeHours ?? 3000);
+      return Math.min(8, Math.max(0.005, share ** 3));
+    }
+    case "seat": {
+      const days = (usage.seatsOpened ?? []).filter((s) => s.station === driver.station).map((s) => s.daysAgo);
+      return days.reduce((factor, d) => Math.max(factor, 1 + 5 * Math.exp(-Math.max(0, d) / 7)), 1);
+    }
+    case "coolant-age":
+      return usage.daysSinceCoolantChange === undefined ? 1 : squared(usage.daysSinceCoolantChange / driver.intervalDays);
+  }
+}
+
+/** Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. */
+export function logPriorWeights(model: TraceModel, usage: TraceUsage): Float64Array {
+  const weights = new Float64Array(model.faults.length * 2);
+  model.faults.forEach((fault, f) => {
+    const odds = (fault.baseRate / (1 - fault.baseRate)) * usageFactor(fault, usage);
+    weights[2 * f] = Math.log(odds * (1 - fault.heavyShare));
+    weights[2 * f + 1] = Math.log(odds * fault.heavyShare);
+  });
+  return weights;
+}
+
+/** Expected fouling at each station of the path: mean and variance of a loss in ln power, capped at one interval's dose. */
+export function backgroundLosses(model: TraceModel, usage: TraceUsage): { mean: Float64Array; variance: Float64Array } {
+  const mean = new Float64Array(model.stations.length);
+  const variance = new Float64Array(model.stations.length);
+  model.stations.forEach((station, j) => {
+    if (station.role === "tube") {
+      // Slow ageing since the baseline, which a case file does not date: a small allowance.
+      mean[j] = 0.015;
+      variance[j] = 0.02 ** 2;
+      return;
+    }
+    const known = model.background.find((b) => b.station === station.id);
+    if (!known) return;
+    const share = Math.min(1, (doseOf(usage, station.id) ?? known.intervalPlyHours / 2) / known.intervalPlyHours);
+    mean[j] = known.lossAtInterval * share;
+    variance[j] = (0.5 * (mean[j] as number) + 0.004) ** 2;
+  });
+  return { mean, variance };
+}

@@ -1,0 +1,184 @@
+import type { Station } from "#core/beam";
+
+/** What an owner complains about; a fault declares which of them it can cause. */
+export const SYMPTOMS = ["power", "cut-quality", "motion", "sensing", "cooling", "smoke", "housekeeping"] as const;
+export type Symptom = (typeof SYMPTOMS)[number];
+
+export const SEVERITIES = ["light", "heavy"] as const;
+export type Severity = (typeof SEVERITIES)[number];
+/** A pair of figures, for the light and for the heavy form of a fault. */
+export type BySeverity<T> = readonly [light: T, heavy: T];
+
+/** What moves the prior odds of a fault with use. */
+export type UsageDriver =
+  | { readonly kind: "dose"; readonly station: string; readonly intervalPlyHours: number }
+  | { readonly kind: "tube-hours" }
+  | { readonly kind: "seat"; readonly station: string }
+  | { readonly kind: "coolant-age"; readonly intervalDays: number };
+
+/** How a fault shows in one check. */
+export type Effect =
+  /** Probability of each outcome caused by the fault alone, in the order of the check's outcomes, sums to 1. */
+  | { readonly kind: "outcomes"; readonly light: readonly number[]; readonly heavy: readonly number[] }
+  /** Shift of a numeric reading, in the check's unit (ln units where the check is a ratio), with its spread. */
+  | { readonly kind: "shift"; readonly mean: BySeverity<number>; readonly sd: BySeverity<number> };
+
+export interface FaultSpec {
+  /** Public id with its `@k` expanded, e.g. `aim-off@1`. */
+  readonly id: string;
+  /** Station or system that is at fault. */
+  readonly station: string;
+  /** Station after which the lost power is missing; undefined when watts do not see the fault. */
+  readonly lossAt?: string | undefined;
+  /** Loss in ln power (or, where watts do not see it, in ln effective power). */
+  readonly loss: BySeverity<number>;
+  readonly lossSd: BySeverity<number>;
+  /** The ladder's share of the loss: 1 sees it as watts do, 1.5 half as much again, 0 not at all. */
+  readonly cutGain: number;
+  /** Beam pushed off the axis: such faults add as vectors, not as losses. */
+  readonly movesBeam: boolean;
+  /** Prior probability before usage, 0..1, with its reason for the reader. */
+  readonly baseRate: number;
+  readonly reason: string;
+  readonly heavyShare: number;
+  readonly usage?: UsageDriver | undefined;
+  readonly symptoms: Partial<Record<Symptom, number>>;
+  readonly effects: Readonly<Record<string, readonly Effect[]>>;
+  readonly repair: string;
+}
+
+/** A numeric reading compared with what is usual. */
+export interface ValueScale {
+  readonly unit: string;
+  /** Reading where nothing is wrong; `baseline` names the owner's own figure, without which the reading is unusable. */
+  readonly usual: number | { readonly baseline: "tubeCurrentMa" | "coolantFlowLpm" | "ductSpeedMps"; readonly fallback?: number };
+  /** Compare as a difference or as ln of a ratio. */
+  readonly compare: "difference" | "ratio" | "magnitude";
+  /** Spread of healthy machines, and default reading error, in compared units. */
+  readonly spread: number;
+  readonly sd: number;
+  readonly min: number;
+  readonly max: number;
+}
+
+export interface CheckSpec {
+  /** Public id with its `@k` expanded, e.g. `mirror-look@2`, `power@lens`. */
+  readonly id: string;
+  readonly kind: "ordinal" | "nominal" | "loss";
+  /** From nothing wrong to worst for ordinal checks; empty for purely numeric ones. */
+  readonly outcomes: readonly string[];
+  /** Probability of each outcome when no fault acts on it, sums to 1. */
+  readonly leak: readonly number[];
+  /** For nominal checks: the weight of "something else" against the losses of the faults at work. */
+  readonly leakWeight: number;
+  readonly value?: ValueScale | undefined;
+  /** For `loss` checks: what is measured. */
+  readonly measures?: { readonly kind: "power"; readonly station: string } | { readonly kind: "ladder" } | { readonly kind: "cut" };
+  readonly minutes: number;
+  /** Station that must be open; when it already is, the check takes `minutesOpened`. */
+  readonly needsOpen?: string | undefined;
+  readonly minutesOpened?: number | undefined;
+  /** Only where it can be done with every panel and interlock in place, else left to a qualified person. */
+  readonly gated: boolean;
+  readonly symptom?: Symptom | undefined;
+}
+
+export interface RepairSpec {
+  readonly id: string;
+  readonly minutes: number;
+  readonly proofMinutes: number;
+}
+
+/** One machine's share of the trade: its path, and every fault, check and repair its layout has. */
+export interface TraceModel {
+  readonly stations: readonly Station[];
+  /** Off-path systems, in display order. */
+  readonly systems: readonly string[];
+  readonly faults: readonly FaultSpec[];
+  readonly checks: readonly CheckSpec[];
+  readonly repairs: readonly RepairSpec[];
+  /** Expected fouling: loss in ln power at the end of an optic's interval, and that interval. */
+  readonly background: readonly { readonly station: string; readonly intervalPlyHours: number; readonly lossAtInterval: number }[];
+  /** Beam radius (mm) used to turn aim losses into offsets. */
+  readonly beamRadiusMm: number;
+}
+
+export interface TraceUsage {
+  readonly tubeHours?: number | undefined;
+  readonly ratedTubeHours?: number | undefined;
+  /** Firing hours since a station was last cleaned. */
+  readonly hoursSinceClean?: Readonly<Record<string, number>> | undefined;
+  /** Ply-hours since a station was last cleaned; beats the hours. */
+  readonly smokeDoseSinceClean?: Readonly<Record<string, number>> | undefined;
+  readonly seatsOpened?: readonly { readonly station: string; readonly daysAgo: number }[] | undefined;
+  readonly daysSinceCoolantChange?: number | undefined;
+}
+
+export interface TraceFinding {
+  readonly check: string;
+  readonly outcome?: string | undefined;
+  readonly value?: number | undefined;
+  /** Standard error of the value in its own unit. */
+  readonly sd?: number | undefined;
+  readonly setPercent?: number | undefined;
+}
+
+export interface TraceBaseline {
+  /** Watts after each station when the machine was known to be good. */
+  readonly powerW?: Readonly<Record<string, number>> | undefined;
+  readonly tubeCurrentMa?: number | undefined;
+  readonly coolantFlowLpm?: number | undefined;
+  readonly ductSpeedMps?: number | undefined;
+  readonly setPercent?: number | undefined;
+}
+
+export interface TraceInput {
+  readonly usage?: TraceUsage | undefined;
+  readonly opened?: readonly string[] | undefined;
+  readonly findings?: readonly TraceFinding[] | undefined;
+  readonly baseline?: TraceBaseline | undefined;
+  /** What was reported; taken from the findings when left out. */
+  readonly symptom?: Symptom | undefined;
+  /** Largest number of faults at once, 1..3; default 2. */
+  readonly maxFaults?: 1 | 2 | 3 | undefined;
+}
+
+export interface LossPercent {
+  readonly mid: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+export interface NextCheck {
+  readonly check: string;
+  readonly bits: number;
+  readonly bitsPerMinute: number;
+  readonly minutes: number;
+  readonly gated: boolean;
+  /** For the three best: the leading fault after each outcome (for numbers: at a low, middle and high reading). */
+  readonly meanings: readonly { readonly outcome: string; readonly probability: number; readonly fault: string | null; readonly faultProbability: number }[];
+}
+
+export interface TraceAnswer {
+  readonly faults: readonly { readonly id: string; readonly probability: number; readonly heavy: number }[];
+  readonly stations: readonly { readonly id: string; readonly probability: number; readonly lossPercent: LossPercent }[];
+  /** Probability that the cause is not in the catalog. */
+  readonly none: number;
+  /** Probability that nothing is wrong. */
+  readonly nothingWrong: number;
+  /** Probability of exactly 1, 2, 3 faults that can cause the reported symptom. */
+  readonly bySize: readonly number[];
+  /** Most probable sets, falling. */
+  readonly sets: readonly { readonly faults: readonly string[]; readonly probability: number }[];
+  readonly symptom: Symptom;
+  readonly evidence: readonly { readonly check: string; readonly fault: string; readonly decibans: number }[];
+  readonly suspectReadings: readonly { readonly check: string; readonly reason: string }[];
+  readonly nextChecks: readonly NextCheck[];
+  /** Decision probabilities per repair, falling. */
+  readonly repairs: readonly { readonly id: string; readonly probability: number }[];
+  /** The repair to go to now by the stop rule, or null while a check is worth its minutes. */
+  readonly repair: string | null;
+  readonly stop: { readonly reason: "sure" | "cheaper" | "check" | "unknown"; readonly straightMinutes: number; readonly withCheckMinutes: number };
+  /** Probability mass outside the sets that the next checks were ranked on. */
+  readonly rankingMassLeftOut: number;
+}

@@ -1,0 +1,163 @@
+import type { Symptom } from "#core/trace";
+import type { Store } from "./database";
+
+/** A trace from a complaint to its repair. */
+export interface TraceCase {
+  readonly id: number;
+  readonly number: number;
+  readonly title: string;
+  readonly sign: string;
+  readonly symptom: Symptom;
+  readonly onsetMs: number;
+  readonly openedMs: number;
+  readonly closedMs: number | undefined;
+  readonly closing: CaseClosing | undefined;
+}
+
+/** How a case ended: the repair, and the proof that it was right. */
+export interface CaseClosing {
+  readonly repair: string | null;
+  readonly faults: readonly string[];
+  readonly proof: string;
+}
+
+export interface Finding {
+  readonly id: number;
+  readonly check: string;
+  readonly outcome: string | undefined;
+  readonly value: number | undefined;
+  readonly setPercent: number | undefined;
+  readonly atMs: number;
+  readonly withdrawn: boolean;
+}
+
+export interface NewCase {
+  readonly title: string;
+  readonly sign: string;
+  readonly symptom: Symptom;
+  readonly onsetMs: number;
+  readonly requestKey: string;
+  readonly findings: readonly { readonly check: string; readonly outcome?: string | undefined; readonly value?: number | undefined }[];
+}
+
+/** Opens a case with the findings its sign brings, or gives back the open one: a machine has at most one. */
+export async function openCase(store: Store, machineId: number, input: NewCase, nowMs: number): Promise<number> {
+  return store.transaction().execute(async (tx) => {
+    const same = await tx.selectFrom("trace_case").select("id").where("request_key", "=", input.requestKey).executeTakeFirst();
+    if (same) return same.id;
+    const open = await tx.selectFrom("trace_case").select("id").where("machine_id", "=", machineId).where("closed_ms", "is", null).executeTakeFirst();
+    if (open) return open.id;
+    const last = await tx
+      .selectFrom("trace_case")
+      .select((e) => e.fn.max("number").as("number"))
+      .where("machine_id", "=", machineId)
+      .executeTakeFirst();
+    const { id } = await tx
+      .insertInto("trace_case")
+      .values({
+        machine_id: machineId,
+        number: Number(last?.number ?? 0) + 1,
+        title: input.title,
+        sign: input.sign,
+        symptom: input.symptom,
+        onset_ms: input.onsetMs,
+        opened_ms: nowMs,
+        closed_ms: null,
+        closing: null,
+        request_key: input.requestKey,
+      })
+      .returning("id")
+      .executeTakeFirstOrThrow();
+    for (const [i, finding] of input.findings.entries()) {
+      await tx.insertInto("finding").values(findingRow(id, finding, `${input.requestKey}:${i}`, nowMs)).execute();
+    }
+    return id;
+  });
+}
+
+function findingRow(
+  caseId: number,
+  finding: { check: string; outcome?: string | undefined; value?: number | undefined; setPercent?: number | undefined },
+  requestKey: string,
+  nowMs: number,
+) {
+  return {
+    case_id: caseId,
+    check_id: finding.check,
+    outcome: finding.outcome ?? null,
+    value: finding.value ?? null,
+    set_percent: finding.setPercent ?? null,
+    at_ms: nowMs,
+    withdrawn_ms: null,
+    request_key: requestKey,
+  };
+}
+
+export async function addFinding(
+  store: Store,
+  caseId: number,
+  finding: { check: string; outcome?: string | undefined; value?: number | undefined; setPercent?: number | undefined },
+  requestKey: string,
+  nowMs: number,
+): Promise<void> {
+  await store
+    .insertInto("finding")
+    .values(findingRow(caseId, finding, requestKey, nowMs))
+    .onConflict((c) => c.column("request_key").doNothing())
+    .execute();
+}
+
+/** Takes a finding back; it stays in the history, struck out. */
+export async function withdrawFinding(store: Store, caseId: number, findingId: number, nowMs: number): Promise<void> {
+  await store
+    .updateTable("finding")
+    .set({ withdrawn_ms: nowMs })
+    .where("id", "=", findingId)
+    .where("case_id", "=", caseId)
+    .where("withdrawn_ms", "is", null)
+    .execute();
+}
+
+/** Brings a finding back that was taken out by mistake. */
+export async function restoreFinding(store: Store, caseId: number, findingId: number): Promise<void> {
+  await store.updateTable("finding").set({ withdrawn_ms: null }).where("id", "=", findingId).where("case_id", "=", caseId).execute();
+}
+
+export async function listFindings(store: Store, caseId: number): Promise<Finding[]> {
+  const rows = await store.selectFrom("finding").selectAll().where("case_id", "=", caseId).orderBy("id").execute();
+  return rows.map((row) => ({
+    id: row.id,
+    check: row.check_id,
+    outcome: row.outcome ?? undefined,
+    value: row.value ?? undefined,
+    setPercent: row.set_percent ?? undefined,
+    atMs: row.at_ms,
+    withdrawn: row.withdrawn_ms !== null,
+  }));
+}
+
+/** Cases of a machine, newest first. */
+export async function listCases(store: Store, machineId: number): Promise<TraceCase[]> {
+  const rows = await store.selectFrom("trace_case").selectAll().where("machine_id", "=", machineId).orderBy("number", "desc").execute();
+  return rows.map((row) => ({
+    id: row.id,
+    number: row.number,
+    title: row.title,
+    sign: row.sign,
+    symptom: row.symptom as Symptom,
+    onsetMs: row.onset_ms,
+    openedMs: row.opened_ms,
+    closedMs: row.closed_ms ?? undefined,
+    closing: row.closing === null ? undefined : (JSON.parse(row.closing) as CaseClosing),
+  }));
+}
+
+export async function closeCase(store: Store, machineId: number, caseId: number, closing: CaseClosing, nowMs: number): Promise<void> {
+  await store
+    .updateTable("trace_case")
+    .set({ closed_ms: nowMs, closing: JSON.stringify(closing) })
+    .where("id", "=", caseId)
+    .where("machine_id", "=", machineId)
+    .where("closed_ms", "is", null)
+    .execute();
+}

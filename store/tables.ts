@@ -1,0 +1,81 @@
+import type { ColumnType, Generated } from "kysely";
+
+/** Column types of the database, for Kysely. Times are ms since 1970; structured columns hold JSON text. */
+export interface Tables {
+  machine: {
+    id: Generated<number>;
+    slug: string;
+    name: string;
+    layout: string;
+    rated_power_w: number;
+    rated_tube_hours: number;
+    created_ms: number;
+    request_key: string;
+  };
+  material: {
+    id: Generated<number>;
+    machine_id: number;
+    name: string;
+    kind: string;
+    thickness_mm: number;
+    beta: ColumnType<number, number | undefined, number>;
+    usual_speed_mm_per_s: number | null;
+    usual_set_percent: number | null;
+  };
+  event: {
+    id: Generated<number>;
+    machine_id: number;
+    kind: string;
+    at_ms: number;
+    recorded_ms: number;
+    payload: string;
+    corrects: number | null;
+    voids: ColumnType<number, number | undefined, number>;
+    round_id: number | null;
+    case_id: number | null;
+    request_key: string;
+  };
+  round: {
+    id: Generated<number>;
+    machine_id: number;
+    title: string;
+    parts: string;
+    status: "open" | "closed" | "abandoned";
+    started_ms: number;
+    ended_ms: number | null;
+    case_id: number | null;
+    request_key: string;
+  };
+  round_answer: {
+    id: Generated<number>;
+    round_id: number;
+    step_id: string;
+    answer: string;
+    at_ms: number;
+    request_key: string;
+  };
+  trace_case: {
+    id: Generated<number>;
+    machine_id: number;
+    number: number;
+    title: string;
+    sign: string;
+    symptom: string;
+    onset_ms: number;
+    opened_ms: number;
+    closed_ms: number | null;
+    closing: string | null;
+    request_key: string;
+  };
+  finding: {
+    id: Generated<number>;
+    case_id: number;
+    check_id: string;
+    outcome: string | null;
+    value: number | null;
+    set_percent: number | null;
+    at_ms: number;
+    withdrawn_ms: number | null;
+    request_key: string;
+  };
+}
