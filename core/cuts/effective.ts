@@ -17,7 +17,8 @@ export type EffectiveRatio =
       readonly low: number;
       readonly high: number;
     }
-  | { readonly kind: "at-least" | "at-most"; readonly ratio: number }
+  | { readonly kind: "at-least"; readonly ratio: number }
+  | { readonly kind: "at-most"; readonly ratio: number }
   | { readonly kind: "none"; readonly reason: string };
 
 const Z90 = 1.6449;

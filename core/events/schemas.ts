@@ -122,7 +122,16 @@ export const eventSchemas = {
 } as const;
 
 export type EventKind = keyof typeof eventSchemas;
-export type EventPayload = { [K in EventKind]: FromSchema<(typeof eventSchemas)[K]> };
+export interface EventPayload {
+  hours: FromSchema<typeof hoursSchema>;
+  job: FromSchema<typeof jobSchema>;
+  cut: FromSchema<typeof cutSchema>;
+  ladder: FromSchema<typeof ladderSchema>;
+  power: FromSchema<typeof powerSchema>;
+  grade: FromSchema<typeof gradeSchema>;
+  service: FromSchema<typeof serviceSchema>;
+  note: FromSchema<typeof noteSchema>;
+}
 export const EVENT_KINDS = Object.keys(eventSchemas) as EventKind[];
 
 /** A record as it stands in the log. Times in ms since 1970. */

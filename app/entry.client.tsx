@@ -1,0 +1,15 @@
+import { StyleProvider } from "@ant-design/cssinjs";
+import { startTransition, StrictMode } from "react";
+import { hydrateRoot } from "react-dom/client";
+import { HydratedRouter } from "react-router/dom";
+
+startTransition(() => {
+  hydrateRoot(
+    document,
+    <StrictMode>
+      <StyleProvider>
+        <HydratedRouter />
+      </StyleProvider>
+    </StrictMode>,
+  );
+});

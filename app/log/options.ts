@@ -1,0 +1,28 @@
+/** What the log's forms offer: materials with the rungs to try, usual speeds, stations. */
+import { materialKinds } from "#catalog/materials";
+import { readLadder, suggestRungs } from "#core/cuts";
+import { baselineFor, type Gathered } from "../workshop/gather";
+import { materialName, number } from "../workshop/words";
+import type { EntryOptions } from "./EntryForm";
+
+/** Speeds to cut next: around the last baseline, else around what this kind of sheet usually takes. */
+export function ladderMaterials(g: Gathered): EntryOptions["materials"] {
+  return g.materials.map((m) => {
+    const base = baselineFor(g.events, m.id, g.nowMs);
+    const read = base && readLadder(base.payload.rungs);
+    const kind = materialKinds.find((k) => k.id === m.kind);
+    const typical = ((kind?.speedAt3mm ?? 12) * 3 * (g.machine.ratedPowerW / 80)) / m.thicknessMm;
+    const expected = read?.kind === "estimate" ? read.v50 : (m.usualSpeedMmPerS ?? typical) / 0.92;
+    const setPercent = base?.payload.setPercent ?? m.usualSetPercent ?? 60;
+    return { id: m.id, label: materialName(m), setPercent: number(setPercent, 0), rungs: suggestRungs(expected).map((v) => number(v)) };
+  });
+}
+
+export function entryOptions(g: Gathered): EntryOptions {
+  return {
+    materials: ladderMaterials(g),
+    speeds: Object.fromEntries(g.materials.map((m) => [String(m.id), m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS)])),
+    stations: g.trade.layout.stations.map((s) => ({ id: s.id, name: g.trade.layout.names[s.id] ?? s.id, powered: s.role !== "window" && s.role !== "nozzle" })),
+  };
+}
+

@@ -1,0 +1,55 @@
+import "@fontsource-variable/archivo/wdth.css";
+import "./ui/theme.css";
+import { ConfigProvider } from "antd";
+import { useContext } from "react";
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
+import { NonceContext } from "./ui/nonce";
+import { theme } from "./ui/theme";
+
+export function Layout({ children }: { children: React.ReactNode }) {
+  const nonce = useContext(NonceContext);
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <link rel="icon" href="/mark.svg" type="image/svg+xml" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  );
+}
+
+export function meta() {
+  return [{ title: "Clenor" }];
+}
+
+export default function App() {
+  return (
+    <ConfigProvider theme={theme} wave={{ disabled: true }}>
+      <Outlet />
+    </ConfigProvider>
+  );
+}
+
+export function ErrorBoundary() {
+  const error = useRouteError();
+  const known = isRouteErrorResponse(error);
+  return (
+    <main className="lone">
+      <h1 className="verdict">{known && error.status === 404 ? "There is nothing at this address." : "Something went wrong here."}</h1>
+      <p className="lead">{known ? String(error.data || error.statusText) : "What you had saved before is safe. Go back and try again; if it stays, look at the server's log."}</p>
+      <p>
+        <a className="button primary" href="/">
+          To Today
+        </a>
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,91 @@
+/** What a finished round found, did and bought. */
+import { Link } from "react-router";
+import { GRADES, type Grade } from "#core/beam";
+import { GradeShape } from "../ui/GradeMark";
+import { MachineRail } from "../shell/route";
+
+export interface RoundSummary {
+  readonly day: string;
+  readonly minutes: string;
+  readonly proof: string | undefined;
+  readonly isBaseline: boolean;
+  readonly gain: { readonly words: string; readonly before: string } | undefined;
+  readonly grades: readonly { readonly id: string; readonly part: string; readonly phase: string; readonly grade: Grade }[];
+  readonly skipped: readonly { readonly id: string; readonly title: string; readonly why: string }[];
+  readonly caseClosed: boolean;
+}
+
+export function Summary({ slug, title, status, caseId, summary }: { slug: string; title: string; status: string; caseId: number | undefined; summary: RoundSummary | undefined }) {
+  if (!summary) return null;
+  const headline =
+    status === "abandoned"
+      ? "Round ended without a proof."
+      : summary.gain
+        ? `It bought ${summary.gain.words.split(",")[0]}.`
+        : "Round closed.";
+  return (
+    <div className="place">
+      <MachineRail />
+      <main className="page stack loose">
+        <div>
+          <p className="soft">
+            {title} · {summary.day}
+            {summary.minutes ? ` · ${summary.minutes} minutes` : ""}
+          </p>
+          <h1 className="verdict">{headline}</h1>
+          {summary.gain ? (
+            <p className="lead">
+              Against the ladder of {summary.gain.before}: {summary.gain.words}. One pair of ladders tells power to about 7 %, so a haze alone cannot show.
+            </p>
+          ) : null}
+          {summary.proof ? <p className="lead">Proof: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}
+        </div>
+        {caseId !== undefined ? (
+          <section className="card strong stack">
+            <h2 className="card-title">{summary.caseClosed ? "The proof closed the case." : "The case stays open: the proof went in as a finding."}</h2>
+            <p>
+              <Link className={summary.caseClosed ? "button" : "button primary"} to={`/${slug}/trace/${caseId}`}>
+                {summary.caseClosed ? "See the case report" : "Go on tracing"}
+              </Link>
+            </p>
+          </section>
+        ) : null}
+        {summary.grades.length > 0 ? (
+          <section>
+            <h2 className="small-title">Looked at</h2>
+            <ul className="lines" style={{ maxWidth: 520 }}>
+              {summary.grades.map((g) => (
+                <li key={g.id} className="row">
+                  <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
+                    <GradeShape grade={GRADES[g.grade]} r={12} />
+                  </svg>
+                  <span className="grow">
+                    {g.part}, {g.phase.replace("-", " ")}
+                  </span>
+                  <b>{GRADES[g.grade]}</b>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ) : null}
+        {summary.skipped.length > 0 ? (
+          <section>
+            <h2 className="small-title">Skipped</h2>
+            <ul className="lines" style={{ maxWidth: 520 }}>
+              {summary.skipped.map((s) => (
+                <li key={s.id}>
+                  {s.title} <span className="soft">{s.why}</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ) : null}
+        <p>
+          <Link className="button" to={`/${slug}/today`}>
+            To Today
+          </Link>
+        </p>
+      </main>
+    </div>
+  );
+}

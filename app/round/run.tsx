@@ -1,0 +1,381 @@
+/** The round at the machine: one step at a time in big type. Every answer is saved as it is given. */
+import { randomUUID } from "node:crypto";
+import { useEffect, useRef, useState } from "react";
+import { data, Link, redirect, useFetchers, useSubmit } from "react-router";
+import { surfaces } from "#catalog/agents";
+import type { Grade } from "#core/beam";
+import type { EventPayload } from "#core/events";
+import { gradeAdvice, isAnswered, minutesOf, nextStep, type RoundAnswer, roundAnswerSchema } from "#core/rounds";
+import { endRound, findRound, saveAnswer } from "#store/rounds";
+import { listFindings } from "#store/cases";
+import { readEntry } from "../log/entries";
+import { ladderMaterials } from "../log/options";
+import { check, FormReader, trouble } from "../server/forms";
+import { caseFindings } from "../trace/caseInput";
+import { checkText } from "../trace/words";
+import { RequestKey } from "../ui/fields";
+import { Drawing } from "../ui/Drawing";
+import { GradePicker } from "../ui/GradePicker";
+import { LadderEntry } from "../ui/LadderEntry";
+import { gather, gatherOnce } from "../workshop/gather";
+import { planOf } from "../workshop/trade";
+import { number, ratioWords, shortDay } from "../workshop/words";
+import { bought, closeWithLadder, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
+import type { Route } from "./+types/run";
+import { Summary } from "./Summary";
+import { StepTimer } from "./StepTimer";
+
+export async function loader({ params, request, context }: Route.LoaderArgs) {
+  const g = await gatherOnce(context, params.machine);
+  const round = await findRound(context.store, g.machine.id, Number(params.roundId));
+  if (!round) throw data("There is no such round on this machine.", { status: 404 });
+  const plan = planOf(g.trade, round.parts);
+  const answers = Object.fromEntries(round.answers);
+  const proof = g.ladders.find((l) => l.event.roundId === round.id);
+  const roundCase = g.cases.find((c) => c.id === round.caseId);
+  const findings = roundCase ? caseFindings(g, roundCase, await listFindings(context.store, roundCase.id)) : [];
+  const failed = failedCheck(g, findings);
+  const asked = new URL(request.url).searchParams.get("step");
+  const first = nextStep(plan.steps, round.answers);
+  const at = asked === null ? first : plan.steps.findIndex((s) => s.id === asked);
+  const gain = proof && bought(g, proof.event.payload, proof.event.atMs);
+  return {
+    slug: g.machine.slug,
+    id: round.id,
+    title: round.title,
+    status: round.status,
+    caseId: round.caseId,
+    steps: plan.steps,
+    answers,
+    at: Math.min(Math.max(0, at), plan.steps.length - 1),
+    refusals: Object.fromEntries(plan.steps.flatMap((s) => (s.surface && surfaces[s.surface] ? [[s.id, surfaces[s.surface]?.refused ?? []]] : []))),
+    minutesLeft: minutesOf(plan.steps.filter((s) => !isAnswered(round.answers.get(s.id)))),
+    minutes: plan.minutes,
+    materials: ladderMaterials(g),
+    repeat: failed && { check: failed, question: checkText(g.trade, failed).question, outcomes: checkText(g.trade, failed).outcomes },
+    summary: round.status === "open" ? undefined : {
+      day: shortDay(round.startedMs),
+      minutes: round.endedMs === undefined ? "" : number((round.endedMs - round.startedMs) / 60_000, 0),
+      proof: proof ? ratioWords(proof.effective) : undefined,
+      isBaseline: proof?.event.payload.baseline === true,
+      gain: gain && { words: gain.effective.kind === "ratio" ? gainWords(gain.effective) : ratioWords(gain.effective).replace(" of best", " of the ladder before"), before: shortDay(gain.atMs) },
+      grades: plan.steps.flatMap((s) => {
+        const a = round.answers.get(s.id);
+        return s.kind === "grade" && a?.done && a.grade !== undefined ? [{ id: s.id, part: s.part, phase: s.phase ?? "", grade: a.grade as Grade }] : [];
+      }),
+      skipped: plan.steps.flatMap((s) => {
+        const why = round.answers.get(s.id)?.skipped;
+        return why ? [{ id: s.id, title: s.title, why }] : [];
+      }),
+      caseClosed: roundCase?.closedMs !== undefined,
+    },
+    key: randomUUID(),
+  };
+}
+
+/** What a round bought, with its range in plain words. */
+function gainWords(e: { ratio: number; low: number; high: number }): string {
+  const points = (r: number) => Math.round(100 * (r - 1));
+  const signed = (n: number) => (n > 0 ? `+${n}` : `${n}`.replace("-", "−"));
+  return `about ${signed(points(e.ratio))} % effective power, somewhere in ${signed(points(e.low))} to ${signed(points(e.high))}`;
+}
+
+export async function action({ request, params, context }: Route.ActionArgs) {
+  const reader = new FormReader(await request.formData());
+  const g = await gather(context, params.machine);
+  const round = await findRound(context.store, g.machine.id, Number(params.roundId));
+  if (!round) throw data("There is no such round on this machine.", { status: 404 });
+  const here = `/${params.machine}/round/${round.id}`;
+  if (round.status !== "open") return redirect(here);
+  const intent = reader.text("intent");
+  if (intent === "answer") {
+    const stepId = reader.text("step") ?? "";
+    if (!planOf(g.trade, round.parts).steps.some((s) => s.id === stepId)) throw data("This round has no such step.", { status: 400 });
+    let raw: unknown;
+    try {
+      raw = JSON.parse(reader.text("answer") ?? "");
+    } catch {
+      throw data("The answer cannot be read.", { status: 400 });
+    }
+    const checked = check<RoundAnswer>(roundAnswerSchema, { ...(raw as object), atMs: g.nowMs });
+    if (!checked.ok) return data({ errors: { skipped: checked.errors.skipped ? "Say why in a few words." : "This answer cannot be kept." }, typed: {} }, { status: 400 });
+    await saveAnswer(context.store, round.id, stepId, checked.value, reader.requestKey, g.nowMs);
+    return { ok: true };
+  }
+  if (intent === "ladder") {
+    const entry = readEntry("ladder", reader, g, g.nowMs);
+    if (!entry.ok) return data(trouble(reader, entry.errors), { status: 400 });
+    await closeWithLadder(context, params.machine, round, entry.payload as EventPayload["ladder"]);
+    return redirect(here);
+  }
+  if (intent === "repeat") {
+    const outcome = reader.text("outcome");
+    const checkId = reader.text("check") ?? "";
+    const spec = g.trade.model.checks.find((c) => c.id === checkId);
+    if (!spec || !outcome || !spec.outcomes.includes(outcome)) return data({ errors: { outcome: "Say how it went this time." }, typed: {} }, { status: 400 });
+    await closeWithRepeat(context, params.machine, round, checkId, outcome);
+    return redirect(here);
+  }
+  const why = reader.text("why");
+  if (!why) return data({ errors: { why: "Say why in a few words: the log keeps it." }, typed: {} }, { status: 400 });
+  await endRound(context.store, g.machine.id, round.id, "abandoned", [...eventsOfRound(g, round), { kind: "note", atMs: g.nowMs, payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) }, requestKey: `round-${round.id}:why` }], g.nowMs);
+  return redirect(here);
+}
+
+type Loaded = Route.ComponentProps["loaderData"];
+
+function Way({ data: loaded, at }: { data: Loaded; at: number }) {
+  const parts: { name: string; first: number; count: number }[] = [];
+  loaded.steps.forEach((s, i) => {
+    const last = parts.at(-1);
+    if (last?.name === s.part) last.count++;
+    else parts.push({ name: s.part, first: i, count: 1 });
+  });
+  return (
+    <aside className="rail">
+      <ol className="way" aria-label="The round's way through the machine">
+        {parts.map((p) => {
+          const now = at >= p.first && at < p.first + p.count;
+          const past = at >= p.first + p.count;
+          return (
+            <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
+              <i className="dot" aria-hidden="true" />
+              {now ? <b>{p.name}</b> : <span className={past ? "" : "soft"}>{p.name}</span>}
+              {now && p.count > 1 ? <span className="small soft" style={{ display: "block" }}>step {at - p.first + 1} of {p.count}</span> : null}
+            </li>
+          );
+        })}
+      </ol>
+    </aside>
+  );
+}
+
+function Proof({ data: loaded, failed }: { data: Loaded; failed: { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined }) {
+  return (
+    <div className="stack loose">
+      <form method="post" className="card strong stack" noValidate>
+        <RequestKey value={loaded.key} />
+        <input type="hidden" name="intent" value="ladder" />
+        <LadderEntry materials={loaded.materials} errors={failed?.errors ?? {}} typed={failed?.typed ?? {}} />
+        <button type="submit" className="button primary tall">
+          Close the round with this proof
+        </button>
+      </form>
+      {loaded.repeat ? (
+        <form method="post" className="card stack">
+          <RequestKey value={`${loaded.key}-repeat`} />
+          <input type="hidden" name="intent" value="repeat" />
+          <input type="hidden" name="check" value={loaded.repeat.check} />
+          <p>
+            <b>Or repeat the test that failed.</b> {loaded.repeat.question} A ladder is the stronger proof.
+          </p>
+          <div className="answers">
+            {loaded.repeat.outcomes.map((o) => (
+              <button key={o.id} type="submit" name="outcome" value={o.id} className="button">
+                {o.label}
+              </button>
+            ))}
+          </div>
+        </form>
+      ) : null}
+      <details>
+        <summary>No proof today</summary>
+        <form method="post" className="row" style={{ marginTop: 8 }}>
+          <input type="hidden" name="intent" value="abandon" />
+          <RequestKey value={`${loaded.key}-end`} />
+          <input className="ant-input" style={{ minHeight: 44, flex: 1, padding: "4px 12px", border: "1px solid var(--line)", borderRadius: 4, font: "inherit" }} name="why" aria-label="Why without proof" placeholder="why? for example: no scrap left" maxLength={200} />
+          <button type="submit" className="button">
+            End without proof
+          </button>
+        </form>
+        {failed?.errors.why ? <p className="hot">{failed.errors.why}</p> : null}
+      </details>
+    </div>
+  );
+}
+
+export default function Run({ loaderData: loaded, actionData }: Route.ComponentProps) {
+  const submit = useSubmit();
+  const saving = useFetchers().some((f) => f.state !== "idle");
+  const [at, setAt] = useState(loaded.at);
+  const [picked, setPicked] = useState<Readonly<Record<string, Grade>>>({});
+  const [ticked, setTicked] = useState<Readonly<Record<string, boolean>>>({});
+  const [skipping, setSkipping] = useState(false);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const step = loaded.steps[at];
+  const known = step && loaded.answers[step.id];
+  const grade = step && (picked[step.id] ?? (known?.grade as Grade | undefined));
+  const advice = step?.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined;
+  const needsTick = step?.tick !== undefined && !ticked[step.id] && !known?.done;
+  const canGo = step !== undefined && step.kind !== "proof" && !needsTick && (step.kind !== "grade" || grade !== undefined);
+
+  const save = (answer: Omit<RoundAnswer, "atMs">) => {
+    if (!step) return;
+    // A key of its own: a fast second answer must not cancel the first on its way.
+    const requestKey = crypto.randomUUID();
+    submit({ intent: "answer", step: step.id, answer: JSON.stringify(answer), requestKey }, { method: "post", navigate: false, fetcherKey: requestKey });
+  };
+  const move = (to: number) => {
+    setSkipping(false);
+    setAt(Math.min(loaded.steps.length - 1, Math.max(0, to)));
+    window.scrollTo({ top: 0 });
+    heading.current?.focus();
+  };
+  const done = () => {
+    if (!canGo || !step) return;
+    save({ done: true, ...(grade !== undefined ? { grade } : {}) });
+    move(at + 1);
+  };
+  const pick = (g: Grade) => {
+    if (!step) return;
+    setPicked({ ...picked, [step.id]: g });
+    // Kept at once: a battery may die between looking and walking on.
+    save({ grade: g });
+  };
+
+  const keys = useRef({ done, pick, back: () => move(at - 1), kind: step?.kind });
+  keys.current = { done, pick, back: () => move(at - 1), kind: step?.kind };
+  useEffect(() => {
+    if (loaded.status !== "open") return;
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (target.closest("input:not([type=checkbox]), textarea, [role=combobox], .ant-modal") || event.ctrlKey || event.metaKey || event.altKey) return;
+      const k = keys.current;
+      if (event.key === " " && target.closest("button, a, summary, input[type=checkbox]")) return;
+      if (event.key === " ") k.done();
+      else if (event.key === "Backspace") k.back();
+      else if (k.kind === "grade" && /^[1-5]$/.test(event.key)) k.pick((Number(event.key) - 1) as Grade);
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [loaded.status]);
+
+  // The screen stays on while hands are full; where the browser cannot, nothing is lost.
+  useEffect(() => {
+    if (loaded.status !== "open" || !("wakeLock" in navigator)) return;
+    let lock: WakeLockSentinel | undefined;
+    const hold = () => {
+      if (document.visibilityState === "visible") navigator.wakeLock.request("screen").then((l) => { lock = l; }, () => undefined);
+    };
+    hold();
+    document.addEventListener("visibilitychange", hold);
+    return () => {
+      document.removeEventListener("visibilitychange", hold);
+      void lock?.release();
+    };
+  }, [loaded.status]);
+
+  if (loaded.summary || !step) return <Summary slug={loaded.slug} title={loaded.title} status={loaded.status} caseId={loaded.caseId} summary={loaded.summary} />;
+  const failed = actionData && "errors" in actionData ? { errors: actionData.errors as Record<string, string>, typed: ("typed" in actionData ? actionData.typed : {}) as Record<string, string> } : undefined;
+  const refused = loaded.refusals[step.id] ?? [];
+  return (
+    <div className="place">
+      <Way data={loaded} at={at} />
+      <main className="run">
+        <div className="run-body">
+          <p className="soft">
+            {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(loaded.minutesLeft)} of {number(loaded.minutes)} minutes left
+          </p>
+          <h1 className="step-title" ref={heading} tabIndex={-1}>
+            {step.title}
+          </h1>
+          <p className="big">{step.text}</p>
+          {step.caution ? <p className="caution">{step.caution}</p> : null}
+          {step.kind === "grade" ? <GradePicker label={step.phase === "as-found" ? "As found" : "As left"} value={grade} onPick={pick} /> : null}
+          {advice ? (
+            <p className="caution" role="alert">
+              {advice.text}
+            </p>
+          ) : null}
+          {step.drawing || step.agents ? (
+            <div className="picture">
+              {step.drawing ? <Drawing id={step.drawing} /> : null}
+              <div className="stack">
+                {step.agents || refused.length > 0 ? (
+                  <ul className="agents lines" style={{ display: "flex" }} aria-label="Agents allowed and refused">
+                    {step.agents?.map((a) => (
+                      <li key={a} className="agent">
+                        <span aria-hidden="true">✓ </span>
+                        <span className="sr">allowed: </span>
+                        {a}
+                      </li>
+                    ))}
+                    {refused.map((r) => (
+                      <li key={r.agent} className="agent no">
+                        <span className="sr">never: </span>
+                        <s>{r.agent}</s> <span className="small">{r.because}</span>
+                      </li>
+                    ))}
+                  </ul>
+                ) : null}
+              </div>
+            </div>
+          ) : null}
+          {step.tick ? (
+            <label className="tick">
+              <input
+                type="checkbox"
+                checked={ticked[step.id] ?? known?.done === true}
+                onChange={(e) => setTicked({ ...ticked, [step.id]: e.target.checked })}
+              />
+              {step.tick}
+            </label>
+          ) : null}
+          {step.kind === "proof" ? <Proof data={loaded} failed={failed} /> : null}
+          {failed?.errors.skipped ? (
+            <p className="hot" role="alert">
+              {failed.errors.skipped}
+            </p>
+          ) : null}
+          {skipping ? (
+            <form
+              className="card row"
+              onSubmit={(e) => {
+                e.preventDefault();
+                const why = String(new FormData(e.currentTarget).get("why") ?? "").trim();
+                if (why.length < 2) return;
+                save({ skipped: why });
+                move(at + 1);
+              }}
+            >
+              <label className="grow">
+                <span className="sr">Why skip this step?</span>
+                <input name="why" required minLength={2} maxLength={200} placeholder="why? for example: lens is new" style={{ width: "100%", minHeight: 44, font: "inherit", padding: "4px 12px", border: "1px solid var(--ink)", borderRadius: 4 }} />
+              </label>
+              <button type="submit" className="button">
+                Skip this step
+              </button>
+            </form>
+          ) : null}
+        </div>
+        <div className="run-foot">
+          <button type="button" className="button tall" onClick={() => move(at - 1)} disabled={at === 0}>
+            Back
+          </button>
+          {step.timer ? <StepTimer key={step.id} storageKey={`round-${loaded.id}-${step.id}`} seconds={step.timer.seconds} name={step.timer.name} /> : null}
+          {step.kind === "proof" ? null : (
+            <>
+              <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
+                Skip, because…
+              </button>
+              <button type="button" className="button primary tall" onClick={done} disabled={!canGo}>
+                {step.kind === "grade" && grade === undefined ? "Pick a grade" : needsTick ? "Tick it first" : "Done, next"} <kbd>Space</kbd>
+              </button>
+            </>
+          )}
+          {known?.skipped ? <span className="soft">skipped: {known.skipped}</span> : null}
+          <span className="soft small" role="status" style={{ alignSelf: "center" }}>
+            {saving ? "saving…" : Object.keys(loaded.answers).length > 0 ? "saved" : ""}
+          </span>
+          {loaded.caseId && step.kind === "proof" ? (
+            <Link className="button quiet" to={`/${loaded.slug}/trace/${loaded.caseId}`}>
+              the case
+            </Link>
+          ) : null}
+        </div>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+/** The sentence that Today opens with: the answer first, then what it rests on. */
+import { sinceDay } from "../workshop/words";
+import type { Gathered } from "../workshop/gather";
+
+export interface Verdict {
+  readonly headline: string;
+  /** What to do about it, on a line of its own; empty when the headline says it all. */
+  readonly next: string;
+  readonly lead: string;
+  /** The sum behind it, line by line; empty when there is none yet. */
+  readonly sum: readonly { readonly term: string; readonly text: string }[];
+}
+
+const FIT = 0.9;
+const WEAK = 0.8;
+
+export function verdict(g: Gathered, firstDue: string | undefined, caseWords: string | undefined): Verdict {
+  const c = g.condition;
+  if (g.openRound) {
+    return { headline: `${g.machine.name} is apart: do not fire.`, next: "", lead: `“${g.openRound.title}” is open. Finish it with its proof, then we know what it bought.`, sum: [] };
+  }
+  if (!c || !g.baseline) {
+    return {
+      headline: "No baseline yet: cut a ladder while the machine is good.",
+      next: "",
+      lead: "“Of best” always means against a ladder you flagged as known good. Six minutes, one scrap of sheet. Until then Clenor counts hours and smoke, but cannot say how strong the beam is.",
+      sum: [],
+    };
+  }
+  const percent = Math.round(100 * c.ratio);
+  const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.min(100, Math.round(100 * c.high))}.`;
+  const next = caseWords ?? firstDue ?? "Nothing is due before the first job.";
+  const state = c.ratio >= FIT ? "Fit to cut, at about" : c.ratio >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
+  const parts: string[] = [];
+  if (c.dirtPercent >= 1) parts.push(`about ${Math.round(c.dirtPercent)} % is dirt and comes back with a clean`);
+  if (c.tubePercent >= 0.5) parts.push(`about ${Math.max(1, Math.round(c.tubePercent))} % is the tube, for good`);
+  if (c.otherPercent >= 3) parts.push(`about ${Math.round(c.otherPercent)} % is neither: aim, focus or damage`);
+  const split = parts.length > 0 ? `${parts.join("; ")}.` : "Hardly anything is lost.";
+  return {
+    headline: `${state} ${percent} % of its best.`,
+    next,
+    lead: `${range} An estimate: ${split}`,
+    sum: [
+      { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
+      { term: "Ladders since", text: `${c.readings}, each good to about 7 %` },
+      { term: "Dirt", text: `−${c.dirtPercent.toFixed(1)} %: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the ladders say` },
+      { term: "Tube", text: `−${c.tubePercent.toFixed(1)} %: firing hours since the baseline, typical tube, bent towards what the ladders say` },
+      { term: "Neither", text: `${c.otherPercent > 0.05 ? "−" : ""}${c.otherPercent.toFixed(1)} %: what the ladders since the last service show beyond both` },
+      { term: "Together", text: `${percent} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %` },
+    ],
+  };
+}

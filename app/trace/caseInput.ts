@@ -1,0 +1,104 @@
+/** Turns a case and the machine's log into what the trace engine reads. */
+import { eventsOf } from "#core/events";
+import { lastServiceMs } from "#core/schedule";
+import { GRADES } from "#core/beam";
+import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
+import type { Finding, TraceCase } from "#store/cases";
+import type { Gathered } from "../workshop/gather";
+
+const DAY_MS = 86_400_000;
+
+/** A finding with where it came from, so that a reader can tell an answer from a log entry. */
+export interface SourcedFinding extends TraceFinding {
+  readonly source: { readonly kind: "answer"; readonly findingId: number } | { readonly kind: "log"; readonly eventId: number };
+  readonly atMs: number;
+}
+
+/** The baseline of every reading: the newest power walk flagged as known good. */
+function baselineOf(g: Gathered): TraceBaseline {
+  const walk = eventsOf(g.events, "power")
+    .filter((e) => e.payload.baseline)
+    .at(-1);
+  if (!walk) return {};
+  return { powerW: Object.fromEntries(walk.payload.readings.map((r) => [r.station, r.powerW])), setPercent: walk.payload.setPercent };
+}
+
+/** Check that a grade of a station answers. */
+function lookCheck(station: string): string | undefined {
+  const mirror = /^mirror-(\d+)$/.exec(station);
+  if (mirror) return `mirror-look@${mirror[1]}`;
+  return station === "lens" || station === "window" || station === "side-window" ? `${station}-look` : undefined;
+}
+
+/** Readings since the onset that the log already holds; of a station only those after its last service. */
+function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
+  const found: SourcedFinding[] = [];
+  const untilMs = openCase.closedMs ?? g.nowMs;
+  const within = g.events.filter((e) => e.atMs >= openCase.onsetMs && e.atMs <= untilMs);
+  const source = (id: number) => ({ kind: "log" as const, eventId: id });
+  for (const event of within) {
+    if (event.kind === "power" && !event.payload.baseline) {
+      for (const r of event.payload.readings) {
+        if ((lastServiceMs(g.events, r.station) ?? 0) > event.atMs) continue;
+        found.push({ check: `power@${r.station}`, value: r.powerW, setPercent: event.payload.setPercent, source: source(event.id), atMs: event.atMs });
+      }
+    }
+    if (event.kind === "ladder" && !event.payload.baseline) {
+      const reading = g.ladders.find((l) => l.event.id === event.id)?.effective;
+      if (reading?.kind !== "ratio") continue;
+      // Seen through one pair of ladders the ratio is known to about 7 %, never better.
+      found.push({ check: "ladder", value: reading.ratio, sd: reading.ratio * Math.max(0.05, reading.seLn), source: source(event.id), atMs: event.atMs });
+    }
+    if (event.kind === "cut") {
+      const material = g.materials.find((m) => m.id === event.payload.materialId);
+      // Only a cut at the usual setting is the "known cut".
+      const usual = material?.usualSpeedMmPerS === event.payload.speedMmPerS && (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
+      if (usual) found.push({ check: "known-cut", outcome: event.payload.result, source: source(event.id), atMs: event.atMs });
+    }
+    if (event.kind === "grade") {
+      const check = lookCheck(event.payload.station);
+      if (!check || (lastServiceMs(g.events, event.payload.station) ?? 0) > event.atMs) continue;
+      found.push({ check, outcome: GRADES[event.payload.grade] as string, source: source(event.id), atMs: event.atMs });
+    }
+  }
+  return found;
+}
+
+/** All findings of a case in the order they were made; for a qualitative check the later one counts. */
+export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): SourcedFinding[] {
+  const answers = findings
+    .filter((f) => !f.withdrawn)
+    .map(
+      (f): SourcedFinding => ({
+        check: f.check,
+        outcome: f.outcome,
+        value: f.value,
+        setPercent: f.setPercent,
+        source: { kind: "answer", findingId: f.id },
+        atMs: f.atMs,
+      }),
+    );
+  const known = new Set(g.trade.model.checks.map((c) => c.id));
+  return [...fromLog(g, openCase), ...answers].filter((f) => known.has(f.check)).sort((a, b) => a.atMs - b.atMs);
+}
+
+export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
+  const coolant = eventsOf(g.events, "service")
+    .filter((e) => e.payload.station === "coolant" && e.payload.what === "replaced")
+    .at(-1);
+  return {
+    usage: {
+      tubeHours: g.usage.tubeHours,
+      ratedTubeHours: g.machine.ratedTubeHours,
+      smokeDoseSinceClean: Object.fromEntries(g.doses),
+      seatsOpened: eventsOf(g.events, "service")
+        .filter((e) => ["seat-opened", "replaced", "aimed"].includes(e.payload.what) && e.atMs > g.nowMs - 60 * DAY_MS)
+        .map((e) => ({ station: e.payload.station, daysAgo: Math.max(0, (g.nowMs - e.atMs) / DAY_MS) })),
+      daysSinceCoolantChange: coolant ? (g.nowMs - coolant.atMs) / DAY_MS : undefined,
+    },
+    baseline: baselineOf(g),
+    findings,
+    symptom: openCase.symptom,
+  };
+}
+

@@ -1,0 +1,78 @@
+/** The trade's words for faults, checks, repairs and findings on one machine. */
+import { checkWords } from "#catalog/checkWords";
+import { faultWords, repairWords } from "#catalog/faultWords";
+import type { Trade } from "../workshop/trade";
+import { number } from "../workshop/words";
+
+/** Splits `mirror-dirty@2` and `power@lens` into the words' key and the part's name. */
+function keyed(trade: Trade, id: string): { key: string; part: string } {
+  const [base, suffix] = id.split("@");
+  if (suffix === undefined) return { key: id, part: "" };
+  if (/^\d+$/.test(suffix)) {
+    const name = suffix === "0" ? "the tube" : (trade.layout.names[`mirror-${suffix}`] ?? `mirror ${suffix}`).replace(" in head", "");
+    return { key: `${base}@k`, part: name };
+  }
+  return { key: base as string, part: (trade.layout.names[suffix] ?? suffix).toLowerCase().replace(/^m(\d)/, "M$1") };
+}
+
+const fill = (text: string, part: string) => {
+  const filled = text.replaceAll("{part}", part);
+  return filled.charAt(0).toUpperCase() + filled.slice(1);
+};
+
+export function faultName(trade: Trade, id: string): string {
+  const { key, part } = keyed(trade, id);
+  return fill(faultWords[key]?.name ?? id, part);
+}
+
+/** As part of a sentence: "the lens is dirty". */
+export function faultSays(trade: Trade, id: string): string {
+  const { key, part } = keyed(trade, id);
+  return (faultWords[key]?.says ?? id).replaceAll("{part}", part);
+}
+
+export function repairName(trade: Trade, id: string): string {
+  const { key, part } = keyed(trade, id);
+  return fill(repairWords[key] ?? id, part);
+}
+
+export interface CheckText {
+  readonly id: string;
+  readonly title: string;
+  readonly question: string;
+  readonly caution: string | undefined;
+  readonly tools: string | undefined;
+  readonly drawing: string | undefined;
+  readonly outcomes: readonly { readonly id: string; readonly label: string }[];
+  readonly value: { readonly unit: string; readonly label: string; readonly example: string } | undefined;
+}
+
+export function checkText(trade: Trade, id: string): CheckText {
+  const { key, part } = keyed(trade, id);
+  const words = checkWords[key] ?? checkWords[key.replace("@k", "")];
+  const spec = trade.model.checks.find((c) => c.id === id);
+  const unit = spec?.measures?.kind === "power" ? "W" : spec?.value?.unit;
+  return {
+    id,
+    title: fill(words?.title ?? id, part),
+    question: (words?.how ?? "").replaceAll("{part}", part),
+    caution: words?.caution,
+    tools: words?.tools,
+    drawing: words?.drawing,
+    outcomes: (spec?.outcomes ?? []).map((o, i) => ({ id: o, label: words?.outcomes[i] ?? o })),
+    value: unit === undefined ? undefined : { unit, label: words?.valueLabel ?? unit, example: unit === "W" ? "58" : unit === "°C" ? "21" : unit === "m/s" ? "6" : "2" },
+  };
+}
+
+/** A finding in a few words: "M2 showed film", "45 W after the lens". */
+export function findingWords(trade: Trade, finding: { check: string; outcome?: string | undefined; value?: number | undefined }): string {
+  const { key, part } = keyed(trade, finding.check);
+  const words = checkWords[key] ?? checkWords[key.replace("@k", "")];
+  const spec = trade.model.checks.find((c) => c.id === finding.check);
+  if (finding.value !== undefined) {
+    const value = finding.check === "ladder" ? `${Math.round(100 * finding.value)} %` : number(finding.value);
+    return (words?.valueShort ?? `${finding.check} {value}`).replaceAll("{value}", value).replaceAll("{part}", part);
+  }
+  const i = spec?.outcomes.indexOf(finding.outcome ?? "") ?? -1;
+  return (words?.short[i] ?? `${finding.check} ${finding.outcome}`).replaceAll("{part}", part);
+}

@@ -1,0 +1,167 @@
+/**
+ * The machine's beam path as one line from the tube to the work: the table of contents of every place. Marks show the grade as last
+ * left, a ring how much of the interval is used, the line's width the light left; while a case is open, how suspect each station is.
+ */
+import { Drawer } from "antd";
+import { useState } from "react";
+import type { GradeWord } from "#core/beam";
+
+import { GradeShape } from "./GradeMark";
+
+export interface BeamStation {
+  readonly id: string;
+  readonly name: string;
+  readonly role: string;
+  readonly grade: GradeWord | undefined;
+  /** Words under the name: grade and when it is due. */
+  readonly status: string;
+  /** Share of the interval used, 0..; undefined where nothing is due. */
+  readonly used: number | undefined;
+  /** Measured watts, worded; empty when unknown. */
+  readonly watts: string;
+  /** Light left after the station, 0..1. */
+  readonly light: number;
+  readonly card: readonly { readonly term: string; readonly text: string }[];
+}
+
+export interface Suspicion {
+  readonly probability: number;
+  readonly words: string;
+}
+
+export interface BeamLineData {
+  readonly tubeW: string;
+  readonly stations: readonly BeamStation[];
+  /** Systems worth a word now. */
+  readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string }[];
+  readonly work: string;
+}
+
+const PITCH = 76;
+/** Where the line stands at each station: it jogs at every mirror. */
+function columns(stations: readonly BeamStation[]): number[] {
+  let right = false;
+  return stations.map((s) => {
+    if (s.role === "mirror") right = !right;
+    return right ? 45 : 26;
+  });
+}
+
+/** Arc of a ring that fills with use, clockwise from the top. */
+function ring(used: number, r: number): string {
+  const share = Math.min(0.999, Math.max(0, used));
+  const angle = 2 * Math.PI * share;
+  const x = r * Math.sin(angle);
+  const y = -r * Math.cos(angle);
+  return `M0 ${-r} A${r} ${r} 0 ${share > 0.5 ? 1 : 0} 1 ${x.toFixed(2)} ${y.toFixed(2)}`;
+}
+
+function Mark({ station, tubeW }: { station: BeamStation; tubeW: string }) {
+  if (station.role === "tube") {
+    return (
+      <>
+        <rect x="-15" y="-20" width="30" height="40" rx="9" fill="var(--ink)" />
+        <text y="4" textAnchor="middle" fill="#fafcfa" fontSize="11.5" fontWeight="650">
+          {tubeW}
+        </text>
+      </>
+    );
+  }
+  const late = station.used !== undefined && station.used >= 1;
+  return (
+    <>
+      <circle r="16" fill="var(--rail)" />
+      <circle r="13.5" fill="none" stroke={late ? "#f1b3a6" : "#bcc7bf"} strokeWidth="3" />
+      {station.used !== undefined ? <path d={ring(station.used, 13.5)} fill="none" stroke={late ? "var(--hot)" : "var(--ink)"} strokeWidth="3" /> : null}
+      <GradeShape grade={station.grade} r={9} />
+    </>
+  );
+}
+
+export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: Readonly<Record<string, Suspicion>> }) {
+  const [open, setOpen] = useState<string | undefined>(undefined);
+  const xs = columns(data.stations);
+  const shown = data.stations.find((s) => s.id === open);
+  const branches = suspicion ? Object.entries(suspicion).filter(([id, s]) => !data.stations.some((x) => x.id === id) && s.probability >= 0.05) : [];
+  return (
+    <nav className="beam" aria-label="Beam line, from the tube to the work">
+      <ol>
+        {data.stations.map((station, i) => {
+          const x = xs[i] as number;
+          const next = xs[i + 1] ?? x;
+          const width = 2 + 5 * station.light;
+          const suspect = suspicion?.[station.id];
+          return (
+            <li className="beam-row" key={station.id}>
+              <svg className="down" width="62" height={PITCH} aria-hidden="true">
+                <path d={next === x ? `M${x} 18 V${PITCH + 18}` : `M${x} 18 V${PITCH - 4} L${next} ${PITCH + 12} V${PITCH + 18}`} fill="none" stroke="var(--hot)" strokeWidth={width} strokeLinejoin="round" />
+                <g transform={`translate(${x} 18)`}>
+                  <Mark station={station} tubeW={data.tubeW} />
+                </g>
+              </svg>
+              <svg className="across" width="78" height="44" aria-hidden="true">
+                <path d={i === 0 ? "M39 22 H78" : "M0 22 H78"} stroke="var(--hot)" strokeWidth={width} />
+                <g transform="translate(39 22)">
+                  <Mark station={station} tubeW={data.tubeW} />
+                </g>
+              </svg>
+              <div className="beam-words">
+                <button type="button" className="name" onClick={() => setOpen(station.id)}>
+                  <span>{station.name}</span>
+                  {station.watts ? <span className="watts">{station.watts}</span> : null}
+                </button>
+                {suspect ? (
+                  suspect.probability >= 0.03 ? (
+                    <div className="suspicion">
+                      <i style={{ width: Math.round(90 * suspect.probability) }} />
+                      {suspect.words}
+                    </div>
+                  ) : (
+                    <div className="sub">unlikely</div>
+                  )
+                ) : (
+                  <div className="sub">{station.status}</div>
+                )}
+              </div>
+            </li>
+          );
+        })}
+        <li className="beam-row work" style={{ minHeight: 34 }}>
+          <svg className="down" width="62" height="34" aria-hidden="true">
+            <path d={`M${xs.at(-1)} 0 V16`} stroke="var(--hot)" strokeWidth="3" />
+            <rect x="8" y="16" width="50" height="7" fill="var(--ink)" />
+          </svg>
+          <div className="beam-words">
+            <div className="sub only-wide" style={{ paddingTop: 8 }}>
+              work: {data.work}
+            </div>
+          </div>
+        </li>
+      </ol>
+      {branches.length > 0 || data.branches.length > 0 ? (
+        <ul className="branches lines" aria-label="Off the path">
+          {branches.map(([id, s]) => (
+            <li key={id} className="suspicion">
+              <i style={{ width: Math.round(60 * s.probability) }} /> {s.words}
+            </li>
+          ))}
+          {suspicion ? null : data.branches.map((b) => (
+            <li key={b.id}>
+              <b>{b.name}</b> <span className="soft">{b.text}</span>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      <Drawer open={shown !== undefined} onClose={() => setOpen(undefined)} title={shown?.name} placement="left" size={380}>
+        <dl className="stack" style={{ margin: 0 }}>
+          {shown?.card.map((line) => (
+            <div key={line.term}>
+              <dt className="small soft">{line.term}</dt>
+              <dd style={{ margin: 0 }}>{line.text}</dd>
+            </div>
+          ))}
+        </dl>
+      </Drawer>
+    </nav>
+  );
+}

@@ -1,0 +1,26 @@
+/** Five grades in glove size; the number keys 1 to 5 pick them. */
+import { GRADES, type Grade } from "#core/beam";
+import { GRADE_WORDS, GradeShape } from "./GradeMark";
+
+export function GradePicker({ label, value, onPick }: { label: string; value: Grade | undefined; onPick: (grade: Grade) => void }) {
+  return (
+    <div>
+      <p className="small-title" id="grade-label">
+        {label}
+      </p>
+      <div className="grades" role="radiogroup" aria-labelledby="grade-label">
+        {GRADES.map((word, i) => (
+          <button key={word} type="button" className="grade" role="radio" aria-checked={value === i} onClick={() => onPick(i as Grade)}>
+            <svg width="44" height="44" viewBox="-22 -22 44 44" aria-hidden="true">
+              <circle r="20" fill="none" stroke="var(--line)" strokeWidth="3" />
+              <GradeShape grade={word} r={16} />
+            </svg>
+            <b>{word}</b>
+            <span className="small soft">{GRADE_WORDS[word]}</span>
+            <kbd>{i + 1}</kbd>
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+/** View model of the beam line: what the column on the left shows, in words and shares. */
+import { GRADES, gradeLogLoss, powerAlong } from "#core/beam";
+import { eventsOf } from "#core/events";
+import { lastServiceMs } from "#core/schedule";
+import { foulingOf } from "#core/wear";
+import type { BeamLineData } from "../ui/BeamLine";
+import type { Gathered } from "./gather";
+import { leftWords, materialName, number, shortDay } from "./words";
+
+export function beamLine(g: Gathered): BeamLineData {
+  const { layout, tasks } = g.trade;
+  const walk = eventsOf(g.events, "power").at(-1);
+  const base = eventsOf(g.events, "power")
+    .filter((e) => e.payload.baseline)
+    .at(-1);
+  const wattsOf = (id: string, event: typeof walk) => event?.payload.readings.find((r) => r.station === id)?.powerW;
+  const light = powerAlong(layout.stations, 1, (s) => {
+    const interval = layout.intervalPlyHours[s.id];
+    return interval === undefined || s.role === "nozzle" ? 0 : foulingOf(g.doses.get(s.id) ?? 0, interval);
+  });
+  const isTube = (id: string) => id === "tube";
+  const stations = layout.stations.map((station, i) => {
+    const task = g.due.find((d) => d.station === station.id);
+    const rule = tasks.find((t) => t.id === task?.id);
+    const grade = g.grades.get(station.id);
+    const word = grade && GRADES[grade.grade];
+    // The tube and its window are one place to a meter, so one number stands for both.
+    const watts = wattsOf(station.id, walk) ?? (isTube(station.id) ? wattsOf("window", walk) : undefined);
+    const usual = wattsOf(station.id, base) ?? (isTube(station.id) ? wattsOf("window", base) : undefined);
+    const service = lastServiceMs(g.events, station.id);
+    const card = [
+      { term: "Last left", text: word && grade ? `${word}, ${shortDay(grade.atMs)}` : "never graded" },
+      { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service) },
+      { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} h of birch-ply smoke` },
+      ...(task && rule ? [{ term: "Interval", text: `${leftWords(task)}. ${rule.reason}` }] : []),
+      ...(watts !== undefined && walk ? [{ term: "Power after it", text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}` }] : []),
+      ...(word ? [{ term: "Cost of that grade", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(word).mean)))} % of the light` }] : []),
+    ];
+    return {
+      id: station.id,
+      name: layout.names[station.id] ?? station.id,
+      role: station.role,
+      grade: word,
+      status: isTube(station.id)
+        ? g.usage.tubeHours === undefined
+          ? "hours unknown"
+          : `${Math.round(g.usage.tubeHours)} h`
+        : [word ?? "not graded", task ? leftWords(task) : undefined].filter(Boolean).join(" · "),
+      used: isTube(station.id) ? undefined : task?.used,
+      watts: watts === undefined || station.id === "window" ? "" : `${number(watts)} W`,
+      light: light[i]?.powerW ?? 1,
+      card,
+    };
+  });
+  return {
+    tubeW: number(g.machine.ratedPowerW, 0),
+    stations,
+    branches: g.due
+      .filter((d) => d.state === "due" && layout.systems.includes(d.station))
+      .map((d) => ({ id: d.id, name: layout.names[d.station] ?? d.station, text: leftWords(d) })),
+    work: materialName(g.materials[0]),
+  };
+}

@@ -1,0 +1,61 @@
+/** Figures and dates put into words, on the server, so that every reader sees the same. */
+import dayjs from "dayjs";
+import type { EffectiveRatio } from "#core/cuts";
+import type { DueTask } from "#core/schedule";
+import type { Material } from "#store/machines";
+
+const DAY_MS = 86_400_000;
+
+export const shortDay = (ms: number): string => dayjs(ms).format("ddd D MMM");
+export const dayAndTime = (ms: number): string => dayjs(ms).format("ddd D MMM YYYY, HH:mm");
+
+/** "today", "yesterday", "on Friday", "on 3 Oct". */
+export function sinceDay(ms: number, nowMs: number): string {
+  const days = dayjs(nowMs).startOf("day").diff(dayjs(ms).startOf("day"), "day");
+  if (days <= 0) return "today";
+  if (days === 1) return "yesterday";
+  return days < 7 ? dayjs(ms).format("dddd") : dayjs(ms).format("D MMM");
+}
+
+export const percentOf = (share: number): string => `${Math.round(100 * share)} %`;
+
+/** Probability in words a person can use; never a flat 0 or 100. */
+export function chance(p: number): string {
+  if (p < 0.005) return "under 1 %";
+  if (p > 0.995) return "over 99 %";
+  return percentOf(p);
+}
+
+export function number(value: number, digits = 1): string {
+  return Number(value.toFixed(digits)).toString();
+}
+
+export function ratioWords(effective: EffectiveRatio): string {
+  if (effective.kind === "none") return effective.reason;
+  if (effective.kind === "at-least") return `at least ${percentOf(effective.ratio)} of best: every rung dropped`;
+  if (effective.kind === "at-most") return `at most ${percentOf(effective.ratio)} of best: no rung dropped`;
+  return `about ${percentOf(effective.ratio)} of best, somewhere in ${Math.round(100 * effective.low)} to ${Math.round(100 * effective.high)}`;
+}
+
+export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string => (m ? `${number(m.thicknessMm)} mm ${m.name}` : "a material no longer listed");
+
+/** What is left of an interval, or over it. */
+export function leftWords(task: Pick<DueTask, "left" | "state">): string {
+  const unit = task.left.unit === "ply-hours" ? "h of smoke" : task.left.unit === "hours" ? "h" : "days";
+  const amount = Math.abs(task.left.amount);
+  const figure = amount >= 10 ? Math.round(amount) : number(amount);
+  if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} over`;
+  return `in ${figure} ${unit}`;
+}
+
+/** "in 3 days", "today", "12 days late". */
+export function dueDayWords(ms: number, nowMs: number): string {
+  const days = Math.round((ms - nowMs) / DAY_MS);
+  if (days < 0) return `${-days} ${days === -1 ? "day" : "days"} late`;
+  return days === 0 ? "today" : days === 1 ? "tomorrow" : `in ${days} days`;
+}
+
+/** A station's name inside a sentence: "the lens", but plain "M2". */
+export function theStation(name: string): string {
+  return /^M\d/.test(name) ? name.replace(" in head", "") : `the ${name.charAt(0).toLowerCase()}${name.slice(1)}`;
+}

@@ -1,0 +1,8 @@
+/**
+ * # The practice machine
+ * Answers: what would a real machine have done. A seeded simulator with its own physics: a tube that fades with the hours, optics
+ * that foul with smoke at rates of their own, faults that come and are mended, readings with noise. It shares nothing with the
+ * engine that judges: no likelihoods, no catalog of effects. The seed of drills and of the demo history.
+ */
+export { type SimulatedEvent, type SimulatedHistory, type SimulatedRound, simulateHistory } from "./history";
+export { BenchMachine } from "./machine";
