@@ -23,7 +23,7 @@ export const surfaces: Readonly<Record<string, SurfaceRule>> = {
     ],
   },
   "nozzle-metal": {
-    allowed: ["acetone", "isopropyl alcohol", "swab", "bore-size drill, by hand", "fresh swab"],
+    allowed: ["acetone", "isopropyl alcohol", "swab", "bore-size drill", "fresh swab"],
     refused: [{ agent: "acetone with the lens fitted", because: "it runs onto the lens and its seal" }],
   },
   rails: {

@@ -13,17 +13,17 @@ const shifts = (light: number, heavy: number, sdLight: number, sdHeavy: number) 
 const BUILDS_UP = {
   onset: shows([0.1, 0.85, 0.05], [0.2, 0.76, 0.04]),
   "last-touched": shows([0.82, 0.11, 0.07], [0.82, 0.11, 0.07]),
-  "bed-map": shows([0.8, 0.04, 0.04, 0.04, 0.08], [0.84, 0.04, 0.04, 0.03, 0.05]),
+  "bed-map": shows([0.84, 0.02, 0.03, 0.03, 0.08], [0.88, 0.02, 0.03, 0.02, 0.05]),
 };
 const BREAKS = {
   onset: shows([0.55, 0.42, 0.03], [0.8, 0.17, 0.03]),
   "last-touched": shows([0.55, 0.3, 0.15], [0.5, 0.33, 0.17]),
-  "bed-map": shows([0.8, 0.05, 0.05, 0.05, 0.05], [0.8, 0.05, 0.05, 0.05, 0.05]),
+  "bed-map": shows([0.85, 0.02, 0.04, 0.04, 0.05], [0.87, 0.02, 0.03, 0.03, 0.05]),
 };
 const PUT_BACK_WRONG = {
   onset: shows([0.9, 0.06, 0.04], [0.94, 0.03, 0.03]),
   "last-touched": shows([0.06, 0.22, 0.72], [0.04, 0.18, 0.78]),
-  "bed-map": shows([0.82, 0.05, 0.05, 0.04, 0.04], [0.84, 0.05, 0.04, 0.04, 0.03]),
+  "bed-map": shows([0.87, 0.02, 0.04, 0.04, 0.03], [0.89, 0.02, 0.03, 0.03, 0.03]),
 };
 const AGES = {
   onset: shows([0.04, 0.93, 0.03], [0.08, 0.89, 0.03]),
@@ -193,7 +193,7 @@ export const faultTemplates: readonly FaultTemplate[] = [
     id: "focus-off", station: "focus", loss: [0.08, 0.3], lossSd: [0.04, 0.1], baseRate: 0.08, repair: "set-focus",
     reason: "The head was moved, the sheet is another thickness, or the gauge was not used.",
     symptoms: { power: 1, "cut-quality": 1 },
-    effects: { onset: shows([0.72, 0.13, 0.15], [0.78, 0.08, 0.14]), "last-touched": shows([0.5, 0.22, 0.28], [0.42, 0.24, 0.34]), "bed-map": shows([0.7, 0.05, 0.1, 0.1, 0.05], [0.76, 0.04, 0.08, 0.08, 0.04]), "focus-gauge": [shows([0.15, 0.85], [0.04, 0.96]), shifts(1.3, 3.2, 0.5, 1.2)], "focus-ramp": [shows([0.2, 0.8], [0.06, 0.94]), shifts(1.3, 3.2, 0.5, 1.2)], kerf: [shows([0.45, 0.55], [0.12, 0.88]), shifts(0.06, 0.2, 0.04, 0.08)], engraving: shows([0.35, 0.58, 0.07], [0.1, 0.75, 0.15]) },
+    effects: { onset: shows([0.72, 0.13, 0.15], [0.78, 0.08, 0.14]), "last-touched": shows([0.5, 0.22, 0.28], [0.42, 0.24, 0.34]), "bed-map": shows([0.72, 0.03, 0.1, 0.1, 0.05], [0.78, 0.02, 0.08, 0.08, 0.04]), "focus-gauge": [shows([0.15, 0.85], [0.04, 0.96]), shifts(1.3, 3.2, 0.5, 1.2)], "focus-ramp": [shows([0.2, 0.8], [0.06, 0.94]), shifts(1.3, 3.2, 0.5, 1.2)], kerf: [shows([0.45, 0.55], [0.12, 0.88]), shifts(0.06, 0.2, 0.04, 0.08)], engraving: shows([0.35, 0.58, 0.07], [0.1, 0.75, 0.15]) },
   },
   {
     id: "nozzle-clip", station: "nozzle", lossAt: "nozzle", movesBeam: true, baseRate: 0.03, usage: "seat", repair: "centre-nozzle",

@@ -86,7 +86,7 @@ export const lens: Procedure = {
       id: "lens-out", part: "Lens", kind: "do", minutes: 1.5, drawing: "stack", station: "lens", tools: ["lens tool"],
       title: "Take the lens out.",
       text: "Press the hose collar in and pull the air hose off. Nozzle off, then the elbow. Turn the retaining ring out with a fingernail or the lens tool and note the stack: ring, soft ring, lens. Tip it out onto the tissues.",
-      caution: ZNSE,
+      caution: ZNSE, service: "seat-opened",
     },
     ...optic({
       id: "lens", part: "Lens", station: "lens", surface: "znse-optic", name: "the lens", lookMinutes: 0.5, cleanMinutes: 2, drawing: "spiral", caution: ZNSE,
@@ -102,7 +102,7 @@ export const nozzle: Procedure = {
   id: "nozzle", name: "Nozzle", state: "apart", opensHead: true,
   steps: [
     {
-      id: "nozzle-clean", part: "Nozzle", kind: "do", minutes: 2, station: "nozzle", service: "cleaned", surface: "nozzle-metal", agents: ["acetone", "swab"], tools: ["bore-size drill, by hand"], drawing: "nozzle",
+      id: "nozzle-clean", part: "Nozzle", kind: "do", minutes: 2, station: "nozzle", service: "cleaned", surface: "nozzle-metal", agents: ["acetone", "swab"], tools: ["bore-size drill"], drawing: "nozzle",
       title: "Swab the nozzle, gauge the bore.",
       text: "Outside, then inside with a twisting swab. Turn a drill of the bore's own size through it by hand: it should pass without cutting. Swab the end of the air hose too.",
       caution: "Acetone only while the lens is out and away. Ventilate.",

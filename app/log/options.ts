@@ -12,7 +12,8 @@ export function ladderMaterials(g: Gathered): EntryOptions["materials"] {
     const read = base && readLadder(base.payload.rungs);
     const kind = materialKinds.find((k) => k.id === m.kind);
     const typical = ((kind?.speedAt3mm ?? 12) * 3 * (g.machine.ratedPowerW / 80)) / m.thicknessMm;
-    const expected = read?.kind === "estimate" ? read.v50 : (m.usualSpeedMmPerS ?? typical) / 0.92;
+    // Around where it should drop today, so that some rungs drop and some stay.
+    const expected = read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / 0.92;
     const setPercent = base?.payload.setPercent ?? m.usualSetPercent ?? 60;
     return { id: m.id, label: materialName(m), setPercent: number(setPercent, 0), rungs: suggestRungs(expected).map((v) => number(v)) };
   });

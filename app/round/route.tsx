@@ -6,9 +6,10 @@ import { FormReader } from "../server/forms";
 import { MachineRail } from "../shell/route";
 import { RequestKey } from "../ui/fields";
 import { findMachine, gatherOnce } from "../workshop/gather";
-import { hasProcedure, headParts, partOfTask, planOf, procedureOf, tradeOf } from "../workshop/trade";
-import { leftWords, number, shortDay } from "../workshop/words";
+import { headParts, partOfTask, planOf, procedureOf, tradeOf } from "../workshop/trade";
+import { number, shortDay } from "../workshop/words";
 import type { Route } from "./+types/route";
+import { offerOf } from "./offer";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
@@ -17,18 +18,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     return { title, why, parts, minutes: number(plan.minutes), steps: plan.steps.map((s) => s.title), tools: plan.tools };
   };
   const offers = [describe("Lens and head mirror", "The quick one: where the smoke is.", headParts(g.trade))];
-  const due = g.due.filter((d) => d.state === "due" && g.trade.tasks.some((t) => t.id === d.id && hasProcedure(g.trade, t)));
-  if (due.length > 0) {
-    const order = g.trade.tasks.map((t) => t.id);
-    const ids = due.map((d) => d.id).sort((a, b) => order.indexOf(a) - order.indexOf(b));
-    offers.unshift(
-      describe(
-        "What is due",
-        due.map((d) => `${g.trade.tasks.find((t) => t.id === d.id)?.name} ${leftWords(d)}`).join(", "),
-        ids.map(partOfTask),
-      ),
-    );
-  }
+  const due = offerOf(g);
+  if (due.anyDue) offers.unshift(describe("What is due", due.lines.map((l) => `${l.name}: ${l.due}`).join(", "), due.parts));
   offers.push(describe("Only the lens", "Ten seconds of looking, a few minutes of cleaning.", ["lens"]));
   const optics = g.trade.tasks.filter((t) => g.trade.layout.stations.some((s) => s.id === t.station)).map((t) => partOfTask(t.id));
   offers.push(describe("All optics", "Head first, then back towards the tube.", optics));

@@ -153,13 +153,10 @@ function Way({ data: loaded, at }: { data: Loaded; at: number }) {
 function Proof({ data: loaded, failed }: { data: Loaded; failed: { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined }) {
   return (
     <div className="stack loose">
-      <form method="post" className="card strong stack" noValidate>
+      <form method="post" id="proof" className="card strong stack" noValidate>
         <RequestKey value={loaded.key} />
         <input type="hidden" name="intent" value="ladder" />
         <LadderEntry materials={loaded.materials} errors={failed?.errors ?? {}} typed={failed?.typed ?? {}} />
-        <button type="submit" className="button primary tall">
-          Close the round with this proof
-        </button>
       </form>
       {loaded.repeat ? (
         <form method="post" className="card stack">
@@ -294,7 +291,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
               {step.drawing ? <Drawing id={step.drawing} /> : null}
               <div className="stack">
                 {step.agents || refused.length > 0 ? (
-                  <ul className="agents lines" style={{ display: "flex" }} aria-label="Agents allowed and refused">
+                  <ul className="agents" aria-label="Agents allowed and refused">
                     {step.agents?.map((a) => (
                       <li key={a} className="agent">
                         <span aria-hidden="true">✓ </span>
@@ -355,7 +352,11 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
             Back
           </button>
           {step.timer ? <StepTimer key={step.id} storageKey={`round-${loaded.id}-${step.id}`} seconds={step.timer.seconds} name={step.timer.name} /> : null}
-          {step.kind === "proof" ? null : (
+          {step.kind === "proof" ? (
+            <button type="submit" form="proof" className="button primary tall">
+              Close with this proof
+            </button>
+          ) : (
             <>
               <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
                 Skip, because…

@@ -1,7 +1,7 @@
 /** Bar, warning that the machine is apart, and the beam line that every place of a machine shares. */
 import { Modal } from "antd";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, useNavigate, useRouteLoaderData } from "react-router";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useRouteLoaderData } from "react-router";
 import { BeamLine, type Suspicion } from "../ui/BeamLine";
 import { beamLine } from "../workshop/beamLine";
 import { gatherOnce } from "../workshop/gather";
@@ -49,9 +49,10 @@ function isTyping(event: KeyboardEvent): boolean {
 }
 
 export default function Shell({ loaderData }: Route.ComponentProps) {
-  const { slug, name, openRound, beam: _beam } = loaderData;
+  const { slug, name, openRound } = loaderData;
   const [card, setCard] = useState<"emergency" | "keys" | undefined>(undefined);
   const navigate = useNavigate();
+  const here = useLocation().pathname === `/${slug}/round/${openRound?.id}`;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event)) return;
@@ -88,7 +89,7 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
       {openRound?.apart ? (
         <div className="apart" role="status">
           <span>Machine apart: do not fire.</span>
-          <Link to={`/${slug}/round/${openRound.id}`}>Go on with “{openRound.title}”</Link>
+          {here ? null : <Link to={`/${slug}/round/${openRound.id}`}>To the open round</Link>}
         </div>
       ) : null}
       <div id="page">

@@ -1,57 +1,28 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
 import { randomUUID } from "node:crypto";
 import { Link, useFetcher } from "react-router";
-import { foulingOf } from "#core/wear";
-import { offerRound } from "#core/schedule";
+import { foulingOf, tubeAlone } from "#core/wear";
 import { trace } from "#core/trace";
+import { offerOf } from "../round/offer";
 import { MachineRail } from "../shell/route";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { faultName } from "../trace/words";
 import { Choices, NumberField, RequestKey, SelectField } from "../ui/fields";
 import { PowerChart, type PowerPoint } from "../ui/PowerChart";
 import { type Gathered, gatherOnce, standingFindings } from "../workshop/gather";
-import { hasProcedure, partOfTask, planOf } from "../workshop/trade";
-import { chance, leftWords, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../workshop/words";
+import { planOf } from "../workshop/trade";
+import { chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../workshop/words";
 import type { Route } from "./+types/route";
 import { verdict } from "./verdict";
 
 const DAY_MS = 86_400_000;
 const CHART_DAYS = 17 * 7;
 
-/** Rounds offered when nothing is due still have their frame and proof. */
-function offerOf(g: Gathered) {
-  const doable = g.due.filter((d) => g.trade.tasks.some((t) => t.id === d.id && hasProcedure(g.trade, t)));
-  // Long jobs (exhaust, coolant) are a round of their own unless they are due.
-  const offer = offerRound(doable, 0);
-  const order = g.trade.tasks.map((t) => t.id);
-  const tasks = [...offer.tasks].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
-  const parts = tasks.map((t) => partOfTask(t.id));
-  const minutes = planOf(g.trade, parts).minutes;
-  const single = tasks.find((t) => t.id === "lens") ? ["lens"] : undefined;
-  return {
-    minutes,
-    anyDue: offer.anyDue,
-    parts,
-    quick: single && tasks.length > 1 ? { parts: single, minutes: planOf(g.trade, single).minutes } : undefined,
-    lines: tasks.map((t) => {
-      const rule = g.trade.tasks.find((x) => x.id === t.id);
-      return {
-        id: t.id,
-        name: rule?.name ?? t.id,
-        does: rule?.does ?? "",
-        due: t.state === "due" ? leftWords(t) : t.used >= 0.6 ? `${Math.round(100 * t.used)} % used` : leftWords(t),
-        late: t.state === "due",
-        minutes: t.minutes,
-      };
-    }),
-  };
-}
-
 function chartOf(g: Gathered) {
   const from = g.nowMs - CHART_DAYS * DAY_MS;
   const base = g.baseline;
   const baseHours = base ? (g.usage.tubeHoursAt(base.atMs) ?? 0) : 0;
-  const ageing = g.condition ? -Math.log(1 - g.condition.tubePercent / 100) / Math.max(1, (g.usage.tubeHours ?? 0) - baseHours) : 0;
+  const ageing = g.condition?.ageingPerHour ?? 0;
   const points: PowerPoint[] = g.ladders.flatMap(({ event, effective, material }) =>
     effective.kind === "ratio" && event.atMs >= from
       ? [{ atMs: event.atMs, day: shortDay(event.atMs), percent: 100 * effective.ratio, low: 100 * effective.low, high: 100 * effective.high, what: `ladder in ${materialName(material)}` }]
@@ -59,8 +30,8 @@ function chartOf(g: Gathered) {
   );
   return {
     points,
-    tubeAlone: points.map((p) => 100 * Math.exp(-ageing * Math.max(0, (g.usage.tubeHoursAt(p.atMs) ?? baseHours) - baseHours))),
-    rounds: g.rounds.filter((r) => r.startedMs >= from).map((r) => shortDay(r.startedMs)),
+    tubeAlone: points.map((p) => 100 * tubeAlone(ageing, (g.usage.tubeHoursAt(p.atMs) ?? baseHours) - baseHours)),
+    rounds: g.rounds.filter((r) => r.startedMs >= from && r.startedMs <= (points.at(-1)?.atMs ?? 0)).map((r) => r.startedMs),
   };
 }
 
@@ -98,6 +69,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     hasBaseline: g.baseline !== undefined,
     openRoundId: g.openRound?.id,
     offer,
+    quick: offer.lines.length > 1 && offer.lines.some((l) => l.id === "lens") ? { parts: ["lens"], minutes: planOf(g.trade, ["lens"]).minutes } : undefined,
     worst: worst && worst.loss > 0.01 ? theStation(g.trade.layout.names[worst.id] ?? worst.id) : undefined,
     openCase,
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
@@ -154,7 +126,7 @@ function Offer({ data }: { data: Loaded }) {
       </ul>
       <div className="row" style={{ marginTop: 12 }}>
         <RoundStart slug={slug} parts={offer.parts} requestKey={data.keys.round} primary={!data.openCase} label="Start this round" />
-        {offer.quick ? <RoundStart slug={slug} parts={offer.quick.parts} requestKey={data.keys.quick} label={`Only the lens, ${number(offer.quick.minutes)} min`} /> : null}
+        {data.quick ? <RoundStart slug={slug} parts={data.quick.parts} requestKey={data.keys.quick} label={`Only the lens, ${number(data.quick.minutes)} min`} /> : null}
       </div>
     </section>
   );
@@ -185,17 +157,22 @@ function QuickHours({ data }: { data: Loaded }) {
   const fetcher = useFetcher<Saved>();
   const answer = fetcher.data;
   return (
-    <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack" key={data.keys.hours}>
+    <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack quick" key={data.keys.hours}>
       <input type="hidden" name="kind" value="hours" />
       <RequestKey value={data.keys.hours} />
-      <NumberField
-        name="counterHours"
-        label="Hours on the counter"
-        unit="h"
-        error={answer?.errors?.counterHours}
-        hint={data.counter ? `${data.counter.hours} h ${data.counter.since}` : "as the panel shows them"}
-        defaultValue={answer?.errors ? answer.typed?.counterHours : undefined}
-      />
+      <div className="inline">
+        <NumberField
+          name="counterHours"
+          label="Hours on the counter"
+          unit="h"
+          error={answer?.errors?.counterHours}
+          hint={data.counter ? `${data.counter.hours} h ${data.counter.since}` : "as the panel shows them"}
+          defaultValue={answer?.errors ? answer.typed?.counterHours : undefined}
+        />
+        <button className="button" type="submit" disabled={fetcher.state !== "idle"}>
+          Save hours
+        </button>
+      </div>
       {answer?.ask ? (
         <Choices
           name="because"
@@ -206,12 +183,7 @@ function QuickHours({ data }: { data: Loaded }) {
           ]}
         />
       ) : null}
-      <div className="row">
-        <button className="button" type="submit" disabled={fetcher.state !== "idle"}>
-          Save hours
-        </button>
-        {answer?.saved ? <span role="status">{answer.saved}</span> : null}
-      </div>
+      {answer?.saved ? <span role="status">{answer.saved}</span> : null}
     </fetcher.Form>
   );
 }
@@ -221,7 +193,7 @@ function QuickCut({ data }: { data: Loaded }) {
   const answer = fetcher.data;
   const first = data.materials[0];
   return (
-    <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack" key={data.keys.cut}>
+    <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack quick" key={data.keys.cut}>
       <input type="hidden" name="kind" value="cut" />
       <RequestKey value={data.keys.cut} />
       <SelectField name="materialId" label="Last cut, at your usual setting" options={data.materials.map((m) => ({ value: String(m.id), label: m.label }))} defaultValue={answer?.typed?.materialId} />
@@ -269,7 +241,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
             </h1>
             <p className="lead">
               {data.verdict.lead}
-              {data.worst && data.hasBaseline ? ` Most of the dirt should be on ${data.worst}.` : ""}
+              {data.worst && data.hasBaseline && data.openRoundId === undefined ? ` Most of the dirt should be on ${data.worst}.` : ""}
             </p>
             {data.verdict.sum.length > 0 ? (
               <details>
@@ -315,7 +287,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
                 <b style={{ fontSize: 17 }}>{data.openCase.title}</b>, since {data.openCase.since}
               </p>
               <p className="soft">{data.openCase.words}</p>
-              <Link to={`/${slug}/trace/${data.openCase.id}`} className="button primary" style={{ width: "fit-content" }}>
+              <Link to={`/${slug}/trace/${data.openCase.id}`} className={data.openRoundId === undefined ? "button primary" : "button"} style={{ width: "fit-content" }}>
                 Go on tracing
               </Link>
             </section>

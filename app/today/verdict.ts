@@ -1,5 +1,5 @@
 /** The sentence that Today opens with: the answer first, then what it rests on. */
-import { sinceDay } from "../workshop/words";
+import { sinceDay, theStation } from "../workshop/words";
 import type { Gathered } from "../workshop/gather";
 
 export interface Verdict {
@@ -14,10 +14,31 @@ export interface Verdict {
 const FIT = 0.9;
 const WEAK = 0.8;
 
+/** An optic last graded so that the beam must not be used: damaged, or burnt-in spots on the exit window. */
+function stationThatStops(g: Gathered): { station: string; name: string; word: string } | undefined {
+  for (const station of g.trade.layout.stations) {
+    const grade = g.grades.get(station.id)?.grade;
+    if (station.role === "nozzle" || grade === undefined) continue;
+    if (grade === 4 || (station.role === "window" && grade === 3)) {
+      return { station: station.id, name: g.trade.layout.names[station.id] ?? station.id, word: grade === 4 ? "damaged" : "burnt" };
+    }
+  }
+  return undefined;
+}
+
 export function verdict(g: Gathered, firstDue: string | undefined, caseWords: string | undefined): Verdict {
   const c = g.condition;
   if (g.openRound) {
     return { headline: `${g.machine.name} is apart: do not fire.`, next: "", lead: `“${g.openRound.title}” is open. Finish it with its proof, then we know what it bought.`, sum: [] };
+  }
+  const stopped = stationThatStops(g);
+  if (stopped) {
+    return {
+      headline: `Do not fire: ${theStation(stopped.name)} is ${stopped.word}.`,
+      next: stopped.station === "window" ? "Ask the tube's supplier." : "Fit a spare first.",
+      lead: "A cracked or burnt optic is never blown at, wiped or vacuumed: mask and gloves, pick it up damp, sealed bag, hazardous waste. Once the part is replaced, log it in a round and look again.",
+      sum: [],
+    };
   }
   if (!c || !g.baseline) {
     return {

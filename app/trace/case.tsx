@@ -144,7 +144,7 @@ function CheckCard({ card, loaded, errors, typed, busy, first }: { card: Card; l
           {card.meanings.map((m) => (
             <div key={m.outcome} style={{ display: "contents" }}>
               <dt>{m.outcome}</dt>
-              <dd>would leave {m.means}</dd>
+              <dd>then {m.means}</dd>
             </div>
           ))}
         </dl>

@@ -10,7 +10,7 @@ import { checkText, faultName, faultSays, findingWords, repairName } from "./wor
 /** Ranked faults shown; the rest is one line. */
 const SHOWN_FAULTS = 5;
 /** A fault this probable beside the leader belongs into the sentence. */
-const SECOND = 0.3;
+const SECOND = 0.2;
 
 export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
   const findings = caseFindings(g, openCase, stored);
@@ -53,7 +53,7 @@ export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Find
         .map((m) => {
           const numeric = checkText(g.trade, c.check).outcomes.length === 0;
           const label = numeric ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome] : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
-          return { outcome: label ?? m.outcome, means: `${faultName(g.trade, m.fault as string)}, ${chance(m.faultProbability)}` };
+          return { outcome: label ?? m.outcome, means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}` };
         }),
     })),
     others: answer.nextChecks.slice(3).map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
@@ -72,6 +72,9 @@ export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Find
   };
 }
 
+/** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
+const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
+
 function stationWords(g: Gathered, text: string): string {
   return Object.entries(g.trade.layout.names).reduce((words, [id, name]) => words.replaceAll(`after ${id}`, `after ${name}`), text);
 }
@@ -87,7 +90,7 @@ function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fault
   if (answer.nothingWrong > first.probability && answer.nothingWrong > 0.3) return "Perhaps nothing is wrong: one more check will tell.";
   if (answer.none > first.probability) return "None of the known faults explains this well. Look with someone else's eyes.";
   const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
-  const both = second && second.probability >= SECOND && together(answer, first.id, second.id) > 0.25 * second.probability;
+  const both = second && second.probability >= SECOND && together(answer, first.id, second.id) > 0.2 * second.probability;
   const says = faultSays(g.trade, first.id);
   if (both) return `${how} ${says}, and ${faultSays(g.trade, second.id)} as well.`;
   if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability) return `${how} ${says}, or ${faultSays(g.trade, second.id)}.`;

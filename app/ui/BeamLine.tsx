@@ -13,8 +13,8 @@ export interface BeamStation {
   readonly name: string;
   readonly role: string;
   readonly grade: GradeWord | undefined;
-  /** Words under the name: grade and when it is due. */
-  readonly status: string;
+  /** Words under the name: its state, and when it is due. */
+  readonly status: readonly [string, string?];
   /** Share of the interval used, 0..; undefined where nothing is due. */
   readonly used: number | undefined;
   /** Measured watts, worded; empty when unknown. */
@@ -120,7 +120,10 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
                     <div className="sub">unlikely</div>
                   )
                 ) : (
-                  <div className="sub">{station.status}</div>
+                  <div className="sub">
+                    {station.status[0]}
+                    {station.status[1] ? <span className="only-wide"> · {station.status[1]}</span> : null}
+                  </div>
                 )}
               </div>
             </li>

@@ -42,7 +42,7 @@ export function LadderEntry({ materials, errors, typed }: { materials: readonly 
         />
         <NumberField key={materialId} name="setPercent" label="Power, the same on every rung" unit="%" defaultValue={typed.setPercent ?? material?.setPercent} error={errors.setPercent} />
       </div>
-      <div className="stack" role="group" aria-label="Rungs, slowest first">
+      <div className="rungs" role="group" aria-label="Rungs, slowest first">
         {speeds.map((speed, i) => (
           // Rungs have no identity of their own but their place.
           // biome-ignore lint/suspicious/noArrayIndexKey: the place is the identity

@@ -1,11 +1,17 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
-import { GRADES, gradeLogLoss, powerAlong } from "#core/beam";
+import { GRADES, gradeLogLoss, powerAlong, type Station } from "#core/beam";
 import { eventsOf } from "#core/events";
 import { lastServiceMs } from "#core/schedule";
 import { foulingOf } from "#core/wear";
 import type { BeamLineData } from "../ui/BeamLine";
 import type { Gathered } from "./gather";
 import { leftWords, materialName, number, shortDay } from "./words";
+
+function statusOf(g: Gathered, station: Station, grade: string | undefined, due: string | undefined): [string, string?] {
+  if (station.role === "tube") return [g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`];
+  const state = grade ?? (station.role === "nozzle" ? due : "not graded") ?? "not graded";
+  return due === undefined || state === due ? [state] : [state, due];
+}
 
 export function beamLine(g: Gathered): BeamLineData {
   const { layout, tasks } = g.trade;
@@ -41,11 +47,7 @@ export function beamLine(g: Gathered): BeamLineData {
       name: layout.names[station.id] ?? station.id,
       role: station.role,
       grade: word,
-      status: isTube(station.id)
-        ? g.usage.tubeHours === undefined
-          ? "hours unknown"
-          : `${Math.round(g.usage.tubeHours)} h`
-        : [word ?? "not graded", task ? leftWords(task) : undefined].filter(Boolean).join(" · "),
+      status: statusOf(g, station, word, task && leftWords(task)),
       used: isTube(station.id) ? undefined : task?.used,
       watts: watts === undefined || station.id === "window" ? "" : `${number(watts)} W`,
       light: light[i]?.powerW ?? 1,

@@ -80,25 +80,33 @@ export function foulingAt(trade: Trade, events: readonly MachineEvent[], usage: 
     .reduce((sum, [station, interval]) => sum + foulingOf(doseSinceClean(usage, before, station, atMs), interval), 0);
 }
 
-function conditionOf(trade: Trade, events: readonly MachineEvent[], usage: Usage, ladders: readonly LadderReading[], baseline: EventOf<"ladder">, nowMs: number): Condition {
-  const baseHours = usage.tubeHoursAt(baseline.atMs) ?? 0;
-  const baseFouling = foulingAt(trade, events, usage, baseline.atMs);
-  const services = eventsOf(events, "service").map((e) => e.atMs);
-  const lastService = Math.max(baseline.atMs, ...services.filter((ms) => ms <= nowMs));
-  const since = (ms: number) => Math.max(0, (usage.tubeHoursAt(ms) ?? baseHours) - baseHours);
-  const readings: WearReading[] = ladders.flatMap(({ event, effective }) => {
-    if (effective.kind !== "ratio" || event.id === baseline.id || event.atMs < baseline.atMs) return [];
+/** What the ladders between two times say, each with the use behind it, for the estimate of wear. */
+export function wearReadings(g: Pick<Gathered, "trade" | "events" | "usage" | "ladders">, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): WearReading[] {
+  const baseHours = g.usage.tubeHoursAt(baseline.atMs) ?? 0;
+  const baseFouling = foulingAt(g.trade, g.events, g.usage, baseline.atMs);
+  return g.ladders.flatMap(({ event, effective, material }) => {
+    const read = readLadder(event.payload.rungs);
+    if (effective.kind !== "ratio" || read.kind !== "estimate" || event.id === baseline.id) return [];
+    if (event.atMs < baseline.atMs || event.atMs > untilMs) return [];
     return [
       {
         lnRatio: Math.log(effective.ratio),
-        se: effective.seLn,
-        hoursSinceBaseline: since(event.atMs),
-        fouling: Math.max(0, foulingAt(trade, events, usage, event.atMs) - baseFouling),
-        sinceService: event.atMs >= lastService - 60_000,
+        se: (material?.beta ?? 1) * read.seLn,
+        hoursSinceBaseline: Math.max(0, (g.usage.tubeHoursAt(event.atMs) ?? baseHours) - baseHours),
+        fouling: Math.max(0, foulingAt(g.trade, g.events, g.usage, event.atMs) - baseFouling),
+        sinceService: event.atMs >= serviceMs,
       },
     ];
   });
-  return estimateCondition(readings, since(nowMs), Math.max(0, foulingAt(trade, events, usage, nowMs) - baseFouling));
+}
+
+/** Condition at the present, told by the ladders up to a time. */
+export function conditionAt(g: Pick<Gathered, "trade" | "events" | "usage" | "ladders" | "nowMs">, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): Condition {
+  const read = readLadder(baseline.payload.rungs);
+  const baseHours = g.usage.tubeHoursAt(baseline.atMs) ?? 0;
+  const hours = Math.max(0, (g.usage.tubeHoursAt(g.nowMs) ?? baseHours) - baseHours);
+  const fouling = foulingAt(g.trade, g.events, g.usage, g.nowMs) - foulingAt(g.trade, g.events, g.usage, baseline.atMs);
+  return estimateCondition(wearReadings(g, baseline, untilMs, serviceMs), hours, Math.max(0, fouling), read.kind === "estimate" ? read.seLn : undefined);
 }
 
 export async function gather(context: AppLoadContext, slug: string): Promise<Gathered> {
@@ -126,6 +134,8 @@ export async function gather(context: AppLoadContext, slug: string): Promise<Gat
   const baseline = eventsOf(events, "ladder")
     .filter((e) => e.payload.baseline)
     .at(-1);
+  // Since the last proof nothing was touched, so what the ladders show beyond wear still holds.
+  const lastProofMs = Math.max(0, ...ladders.filter((l) => l.event.roundId !== undefined).map((l) => l.event.atMs));
   const grades = new Map<string, { grade: Grade; atMs: number }>();
   for (const e of eventsOf(events, "grade")) grades.set(e.payload.station, { grade: e.payload.grade as Grade, atMs: e.atMs });
   // A look taken in an open trace is as good as one in a round.
@@ -150,7 +160,7 @@ export async function gather(context: AppLoadContext, slug: string): Promise<Gat
     due: dueTasks(trade.tasks, events, usage, logStartMs, nowMs),
     ladders,
     baseline,
-    condition: baseline && conditionOf(trade, events, usage, ladders, baseline, nowMs),
+    condition: baseline && conditionAt({ trade, events, usage, ladders, nowMs }, baseline, nowMs, openCase?.onsetMs ?? lastProofMs),
     rounds,
     openRound: rounds.find((r) => r.status === "open"),
     cases,

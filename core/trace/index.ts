@@ -10,5 +10,6 @@ export { trace } from "./answer";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
 export { expandModel } from "./expand";
 export { usageFactor } from "./prior";
+export { type CaseFile, caseFileSchema } from "./caseFile";
 export type * from "./types";
 export { SYMPTOMS } from "./types";

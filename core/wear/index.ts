@@ -14,7 +14,7 @@ const UNEXPLAINED_SD = 0.12;
 
 /** One effective-power reading with the use behind it. */
 export interface WearReading {
-  /** ln of effective power against the baseline, and its standard error. */
+  /** ln of effective power against the baseline, and the standard error of this ladder alone. */
   readonly lnRatio: number;
   readonly se: number;
   readonly hoursSinceBaseline: number;
@@ -33,69 +33,85 @@ export interface Condition {
   readonly dirtPercent: number;
   readonly tubePercent: number;
   readonly otherPercent: number;
+  /** Estimated ageing in ln power per firing hour. */
+  readonly ageingPerHour: number;
   /** Readings that went into it. */
   readonly readings: number;
 }
 
 const Z90 = 1.6449;
 
-/** Solves the symmetric 3 x 3 system A x = b and returns A^-1 as well, by cofactors. */
-function solve3(a: readonly number[], b: readonly number[]): { x: [number, number, number]; inverse: number[] } {
-  const [a00, a01, a02, , a11, a12, , , a22] = a as [number, number, number, number, number, number, number, number, number];
-  const c00 = a11 * a22 - a12 * a12;
-  const c01 = a02 * a12 - a01 * a22;
-  const c02 = a01 * a12 - a02 * a11;
-  const det = a00 * c00 + a01 * c01 + a02 * c02;
-  const c11 = a00 * a22 - a02 * a02;
-  const c12 = a01 * a02 - a00 * a12;
-  const c22 = a00 * a11 - a01 * a01;
-  const inverse = [c00, c01, c02, c01, c11, c12, c02, c12, c22].map((v) => v / det);
-  const x = [0, 1, 2].map((i) => [0, 1, 2].reduce((sum, j) => sum + (inverse[3 * i + j] as number) * (b[j] as number), 0));
-  return { x: x as [number, number, number], inverse };
+/** Inverse of a small symmetric positive definite matrix (row-wise), by Gauss-Jordan elimination. */
+function invert(matrix: readonly number[], n: number): number[] {
+  const a = [...matrix];
+  const inverse: number[] = Array.from({ length: n * n }, (_, i) => (i % (n + 1) === 0 ? 1 : 0));
+  for (let col = 0; col < n; col++) {
+    const pivot = a[col * n + col] as number;
+    for (let row = 0; row < n; row++) {
+      if (row === col) continue;
+      const factor = (a[row * n + col] as number) / pivot;
+      for (let j = 0; j < n; j++) {
+        a[row * n + j] = (a[row * n + j] as number) - factor * (a[col * n + j] as number);
+        inverse[row * n + j] = (inverse[row * n + j] as number) - factor * (inverse[col * n + j] as number);
+      }
+    }
+  }
+  return inverse.map((v, i) => v / (a[Math.floor(i / n) * (n + 1)] as number));
 }
+
+/** Sheet-to-sheet scatter of a ladder beyond its own standard error, in ln power. */
+const SHEET_SD = 0.025;
 
 /**
  * Condition today. `hoursSinceBaseline` in firing hours (>= 0), `fouling` in ln power (>= 0): the sum over optics of default rate
- * times dose since last clean, see `foulingOf`. Works with no reading at all: then it is the default rates alone.
+ * times dose since last clean, see `foulingOf`; `baselineSe` the standard error of ln v50 of the baseline ladder, which all
+ * readings share. Works with no reading at all: then it is the default rates alone.
  */
-export function estimateCondition(readings: readonly WearReading[], hoursSinceBaseline: number, fouling: number): Condition {
-  // Parameters: ageing rate (scaled to 1000 h to keep the matrix tame), fouling factor, unexplained loss.
+export function estimateCondition(readings: readonly WearReading[], hoursSinceBaseline: number, fouling: number, baselineSe = 0.05): Condition {
+  // Parameters: ageing rate (per 1000 h, to keep the matrix tame), fouling factor, unexplained loss, error of the baseline.
   const scale = 1000;
+  const n = 4;
   const prior = [
-    { mean: AGEING_PER_HOUR.mean * scale, precision: 1 / (AGEING_PER_HOUR.sd * scale) ** 2 },
-    { mean: FOULING_FACTOR.mean, precision: 1 / FOULING_FACTOR.sd ** 2 },
-    { mean: 0, precision: 1 / UNEXPLAINED_SD ** 2 },
+    { mean: AGEING_PER_HOUR.mean * scale, sd: AGEING_PER_HOUR.sd * scale },
+    { mean: FOULING_FACTOR.mean, sd: FOULING_FACTOR.sd },
+    { mean: 0, sd: UNEXPLAINED_SD },
+    { mean: 0, sd: Math.max(0.005, baselineSe) },
   ];
-  const a = [0, 0, 0, 0, 0, 0, 0, 0, 0];
-  const b = [0, 0, 0];
-  prior.forEach((p, i) => {
-    a[4 * i] = p.precision;
-    b[i] = p.precision * p.mean;
-  });
+  const a = prior.flatMap((p, i) => prior.map((_, j) => (i === j ? 1 / p.sd ** 2 : 0)));
+  const b = prior.map((p) => p.mean / p.sd ** 2);
   for (const r of readings) {
-    const row = [r.hoursSinceBaseline / scale, r.fouling, r.sinceService ? 1 : 0];
-    const w = 1 / (r.se * r.se);
-    for (let i = 0; i < 3; i++) {
+    const row = [r.hoursSinceBaseline / scale, r.fouling, r.sinceService ? 1 : 0, 1];
+    const w = 1 / (r.se * r.se + SHEET_SD * SHEET_SD);
+    for (let i = 0; i < n; i++) {
       b[i] = (b[i] as number) + w * (row[i] as number) * -r.lnRatio;
-      for (let j = 0; j < 3; j++) a[3 * i + j] = (a[3 * i + j] as number) + w * (row[i] as number) * (row[j] as number);
+      for (let j = 0; j < n; j++) a[n * i + j] = (a[n * i + j] as number) + w * (row[i] as number) * (row[j] as number);
     }
   }
-  const { x, inverse } = solve3(a, b);
-  const today = [hoursSinceBaseline / scale, fouling, 1];
+  const inverse = invert(a, n);
+  const x = prior.map((_, i) => b.reduce((sum, bj, j) => sum + (inverse[n * i + j] as number) * bj, 0));
+  // The baseline's error bends every ratio alike; it is no loss of the machine's.
+  const today = [hoursSinceBaseline / scale, fouling, 1, 0];
   const loss = today.reduce((sum, t, i) => sum + t * (x[i] as number), 0);
   let variance = 0;
-  for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) variance += (today[i] as number) * (today[j] as number) * (inverse[3 * i + j] as number);
+  for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) variance += (today[i] as number) * (today[j] as number) * (inverse[n * i + j] as number);
   const sd = Math.sqrt(Math.max(0, variance));
   const percent = (lnLoss: number) => 100 * (1 - Math.exp(-Math.max(0, lnLoss)));
+  const ageing = (x[0] as number) / scale;
   return {
     ratio: Math.exp(-loss),
     low: Math.exp(-loss - Z90 * sd),
     high: Math.exp(-loss + Z90 * sd),
-    tubePercent: percent(x[0] * (today[0] as number)),
-    dirtPercent: percent(x[1] * fouling),
-    otherPercent: percent(x[2]),
+    tubePercent: percent(ageing * hoursSinceBaseline),
+    dirtPercent: percent((x[1] as number) * fouling),
+    otherPercent: percent(x[2] as number),
+    ageingPerHour: Math.max(0, ageing),
     readings: readings.length,
   };
+}
+
+/** Share of best (0..1) if only the tube had aged for some firing hours. */
+export function tubeAlone(ageingPerHour: number, hours: number): number {
+  return Math.exp(-ageingPerHour * Math.max(0, hours));
 }
 
 /** Expected fouling of one optic in ln power: a haze's worth (2 %) per interval of ply-hours, growing in step with the dose. */

@@ -1,0 +1,43 @@
+/** The one round worth offering now, with its lines in the words of the tasks. */
+import { type DueTask, offerRound } from "#core/schedule";
+import type { Gathered } from "../workshop/gather";
+import { hasProcedure, partOfTask, planOf } from "../workshop/trade";
+import { leftWords } from "../workshop/words";
+
+export interface OfferLine {
+  readonly id: string;
+  readonly name: string;
+  readonly does: string;
+  readonly due: string;
+  readonly late: boolean;
+  readonly minutes: number;
+}
+
+export interface Offer {
+  readonly minutes: number;
+  readonly anyDue: boolean;
+  readonly parts: readonly string[];
+  readonly lines: readonly OfferLine[];
+}
+
+export function offerOf(g: Gathered): Offer {
+  const doable = g.due.filter((d) => g.trade.tasks.some((t) => t.id === d.id && hasProcedure(g.trade, t)));
+  const offer = offerRound(doable, 0);
+  const order = g.trade.tasks.map((t) => t.id);
+  const tasks = [...offer.tasks].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
+  const parts = tasks.map((t) => partOfTask(t.id));
+  return { minutes: planOf(g.trade, parts).minutes, anyDue: offer.anyDue, parts, lines: tasks.map((t) => lineOf(g, t)) };
+}
+
+function lineOf(g: Gathered, task: DueTask): OfferLine {
+  const rule = g.trade.tasks.find((t) => t.id === task.id);
+  const late = task.state === "due";
+  return {
+    id: task.id,
+    name: rule?.name ?? task.id,
+    does: rule?.does ?? "",
+    due: !late && task.state === "soon" ? `${Math.round(100 * task.used)} % used` : leftWords(task),
+    late,
+    minutes: task.minutes,
+  };
+}

@@ -1,0 +1,93 @@
+import type { FromSchema } from "json-schema-to-ts";
+import { STATION_ROLES } from "#core/beam";
+import { SYMPTOMS } from "./types";
+
+const positive = { type: "number", exclusiveMinimum: 0 } as const;
+const atLeastZero = { type: "number", minimum: 0 } as const;
+const perStation = { type: "object", additionalProperties: atLeastZero } as const;
+
+/** A case as a file, for scripts and for checking the engine without the interface. Every field but `machine` is optional. */
+export const caseFileSchema = {
+  type: "object",
+  properties: {
+    machine: {
+      type: "object",
+      properties: {
+        preset: { enum: ["three-mirror", "moving-head", "periscope"] },
+        stations: {
+          type: "array",
+          minItems: 3,
+          maxItems: 16,
+          items: {
+            type: "object",
+            properties: {
+              id: { type: "string", minLength: 1, maxLength: 40 },
+              role: { enum: STATION_ROLES },
+              apertureMm: positive,
+              distanceMm: atLeastZero,
+              travelMm: atLeastZero,
+            },
+            required: ["id", "role"],
+            additionalProperties: false,
+          },
+        },
+      },
+      additionalProperties: false,
+    },
+    usage: {
+      type: "object",
+      properties: {
+        tubeHours: atLeastZero,
+        ratedTubeHours: positive,
+        hoursSinceClean: perStation,
+        smokeDoseSinceClean: perStation,
+        seatsOpened: {
+          type: "array",
+          items: {
+            type: "object",
+            properties: { station: { type: "string" }, daysAgo: atLeastZero },
+            required: ["station", "daysAgo"],
+            additionalProperties: false,
+          },
+        },
+        daysSinceCoolantChange: atLeastZero,
+      },
+      additionalProperties: false,
+    },
+    opened: { type: "array", items: { type: "string" } },
+    findings: {
+      type: "array",
+      maxItems: 200,
+      items: {
+        type: "object",
+        properties: {
+          check: { type: "string" },
+          outcome: { type: "string" },
+          value: { type: "number" },
+          sd: positive,
+          setPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
+        },
+        required: ["check"],
+        anyOf: [{ required: ["outcome"] }, { required: ["value"] }],
+        additionalProperties: false,
+      },
+    },
+    baseline: {
+      type: "object",
+      properties: {
+        powerW: { type: "object", additionalProperties: positive },
+        tubeCurrentMa: positive,
+        coolantFlowLpm: positive,
+        ductSpeedMps: positive,
+        setPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
+      },
+      additionalProperties: false,
+    },
+    symptom: { enum: SYMPTOMS },
+    maxFaults: { enum: [1, 2, 3] },
+  },
+  required: ["machine"],
+  additionalProperties: false,
+} as const;
+
+export type CaseFile = FromSchema<typeof caseFileSchema>;

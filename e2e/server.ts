@@ -1,0 +1,63 @@
+/** Starts the real server on a data folder of its own and a port of its own, and stops or kills it. */
+import { type ChildProcess, spawn } from "node:child_process";
+import { cpSync, mkdtempSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+/** The day of all browser tests and pictures. */
+export const TODAY = "2026-11-24T09:00:00Z";
+export const DEMO_MASTER = join(tmpdir(), "clenor-demo-master");
+
+export function emptyFolder(): string {
+  return mkdtempSync(join(tmpdir(), "clenor-e2e-"));
+}
+
+/** A copy of the demo data that a test may change. */
+export function demoFolder(): string {
+  const folder = emptyFolder();
+  cpSync(DEMO_MASTER, folder, { recursive: true });
+  return folder;
+}
+
+function freePort(): Promise<number> {
+  return new Promise((done, fail) => {
+    const probe = createServer();
+    probe.once("error", fail);
+    probe.listen(0, "127.0.0.1", () => {
+      const address = probe.address();
+      probe.close(() => (address && typeof address === "object" ? done(address.port) : fail(new Error("no port"))));
+    });
+  });
+}
+
+export interface RunningServer {
+  readonly url: string;
+  readonly stop: () => Promise<void>;
+  /** Ends it without a chance to tidy up, as a power cut would. */
+  readonly kill: () => Promise<void>;
+}
+
+export async function startServer(folder: string): Promise<RunningServer> {
+  const port = await freePort();
+  const child = spawn(process.execPath, ["--import", "tsx", "app/server/main.ts"], {
+    env: { ...process.env, NODE_ENV: "production", PORT: String(port), CLENOR_DATA: folder, CLENOR_NOW: TODAY, LOG_LEVEL: "warn" },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  const end = (signal: NodeJS.Signals) => ended(child, signal);
+  await new Promise<void>((done, fail) => {
+    child.stdout?.on("data", (chunk: Buffer) => {
+      if (chunk.toString().includes("Clenor is running")) done();
+    });
+    child.once("exit", (code) => fail(new Error(`the server ended with ${code}`)));
+  });
+  return { url: `http://127.0.0.1:${port}`, stop: () => end("SIGTERM"), kill: () => end("SIGKILL") };
+}
+
+function ended(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+  return new Promise((done) => {
+    child.once("exit", () => done());
+    child.kill(signal);
+  });
+}
