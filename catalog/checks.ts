@@ -15,7 +15,7 @@ export const checkTemplates: readonly CheckTemplate[] = [
   { id: "last-touched", kind: "nominal", outcomes: ["nothing", "cleaned", "seat-opened"], leak: [0.6, 0.3, 0.1], leakWeight: 0.05, minutes: 0 },
   { id: "in-run", kind: "ordinal", outcomes: ["steady", "fades"], leak: [0.95, 0.05], minutes: 0, symptom: "power" },
   { id: "lens-look", needs: "lens", kind: "ordinal", outcomes: GRADES, leak: [0.72, 0.273, 0.004, 0.002, 0.001], minutes: 4, needsOpen: "lens", minutesOpened: 1 },
-  { id: "lens-side", needs: "lens", kind: "ordinal", outcomes: ["right", "flipped"], leak: [0.998, 0.002], minutes: 5, needsOpen: "lens", minutesOpened: 1 },
+  { id: "lens-side", needs: "lens", kind: "ordinal", outcomes: ["right", "flipped"], leak: [0.999, 0.001], minutes: 5, needsOpen: "lens", minutesOpened: 1 },
   { id: "lens-rattle", needs: "lens", kind: "ordinal", outcomes: ["firm", "rattles"], leak: [0.99, 0.01], minutes: 1 },
   { id: "mirror-look", needs: "mirror", kind: "ordinal", outcomes: GRADES, leak: [0.72, 0.273, 0.004, 0.002, 0.001], minutes: { head: 3, back: 6 }, needsOpen: "mirror@k", minutesOpened: 1 },
   { id: "mirror-seat", needs: "mirror", kind: "ordinal", outcomes: ["right", "turned"], leak: [0.985, 0.015], minutes: 1 },

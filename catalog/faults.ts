@@ -52,7 +52,8 @@ const TUBE_LOSS = { lossAt: "tube", loss: [0.06, 0.22], lossSd: [0.03, 0.09] } a
 
 export const faultTemplates: readonly FaultTemplate[] = [
   {
-    id: "tube-aged", station: "tube", ...TUBE_LOSS, baseRate: 0.25, usage: "tube-hours", heavyShare: 0.4, repair: "tube-supplier",
+    // A worn tube may have lost anything up to half, so no loss at the tube, however large, speaks against it.
+    id: "tube-aged", station: "tube", ...TUBE_LOSS, loss: [0.06, 0.32], lossSd: [0.03, 0.17], baseRate: 0.25, usage: "tube-hours", heavyShare: 0.4, repair: "tube-supplier",
     reason: "At its rated hours about one tube in four is worn enough to notice; far below them hardly any is.",
     symptoms: POWER,
     effects: { ...AGES, "tube-mark": shows([0.75, 0.08, 0.17], [0.35, 0.15, 0.5]), "tube-current": shows([0.95, 0.03, 0.02], [0.88, 0.06, 0.06]), tape: shows([0.9, 0.05, 0.02, 0.03, 0], [0.9, 0.05, 0.02, 0.03, 0]) },
@@ -76,7 +77,7 @@ export const faultTemplates: readonly FaultTemplate[] = [
     effects: { ...BREAKS, "tube-current": [shows([0.2, 0.55, 0.25], [0.06, 0.62, 0.32]), shifts(-1.6, -5, 0.8, 2)], "tube-mark": shows([0.7, 0.05, 0.25], [0.35, 0.08, 0.57]), "in-run": shows([0.8, 0.2], [0.65, 0.35]) },
   },
   {
-    id: "power-left-low", station: "settings", lossAt: "tube", loss: [0.15, 0.45], lossSd: [0.06, 0.15], baseRate: 0.02, repair: "power-back",
+    id: "power-left-low", station: "settings", lossAt: "tube", loss: [0.06, 0.32], lossSd: [0.03, 0.17], heavyShare: 0.8, baseRate: 0.02, repair: "power-back",
     reason: "After an aim check the power limit is forgotten at test level.",
     symptoms: POWER,
     effects: { ...PUT_BACK_WRONG, "power-limit": shows([0.04, 0.96], [0.02, 0.98]), "tube-current": [shows([0.3, 0.68, 0.02], [0.08, 0.9, 0.02]), shifts(-2.5, -7, 1.2, 2.5)], "tube-mark": shows([0.7, 0.02, 0.28], [0.3, 0.04, 0.66]) },

@@ -20,15 +20,18 @@ export function centredShare(apertureRadiusMm: number, beamRadiusMm: number): nu
 
 /**
  * Share of the power (0..1) through an elliptic aperture with semi-axes `semiX`, `semiY` (mm) when the beam of 1/e²
- * radius `w` (mm) is off centre by (dx, dy) mm. Exact across, midpoint rule along (64 nodes in the angle, error < 1e-6).
+ * radius `w` (mm) is off centre by (dx, dy) mm. Exact across; along, a midpoint rule in the angle over the part of the aperture
+ * that the beam reaches (4.5 w), error below 1e-6.
  */
 export function ellipseShare(semiX: number, semiY: number, w: number, dx: number, dy: number): number {
-  const nodes = 64;
-  const step = Math.PI / nodes;
+  const nodes = 96;
+  const angleAt = (x: number) => Math.asin(Math.min(1, Math.max(-1, x / semiX)));
+  const from = angleAt(dx - 4.5 * w);
+  const step = (angleAt(dx + 4.5 * w) - from) / nodes;
   const scale = Math.SQRT2 / w;
   let sum = 0;
   for (let i = 0; i < nodes; i++) {
-    const angle = -Math.PI / 2 + (i + 0.5) * step;
+    const angle = from + (i + 0.5) * step;
     const x = semiX * Math.sin(angle);
     const half = semiY * Math.cos(angle);
     const across = 0.5 * (erf(scale * (half - dy)) + erf(scale * (half + dy)));

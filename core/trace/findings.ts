@@ -3,7 +3,7 @@ import { type LossReading, logAgainstBaseline, placeOf } from "./losses";
 import type { CheckSpec, FaultSpec, TraceBaseline, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** Share of answers that are slips of eye, hand or key: keeps every outcome possible. */
-export const SLIP = 0.02;
+export const SLIP = 0.01;
 
 /** A finding that speaks through outcomes. */
 export interface OutcomeFinding {

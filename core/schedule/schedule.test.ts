@@ -1,0 +1,143 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { currentEvents, type MachineEvent } from "#core/events";
+import { doseSinceClean, dueTasks, lastServiceMs, offerRound, type TaskRule, usageFrom } from "#core/schedule";
+
+const DAY = 86_400_000;
+const HOUR = 3_600_000;
+const smoke = new Map([
+  [1, { optics: 1, nozzle: 1 }],
+  [2, { optics: 0.8, nozzle: 2 }],
+]);
+let id = 0;
+const hours = (day: number, counterHours: number, more: object = {}): MachineEvent => ({ id: ++id, kind: "hours", atMs: day * DAY, payload: { counterHours, ...more } });
+const job = (day: number, materialId: number, minutes: number): MachineEvent => ({ id: ++id, kind: "job", atMs: day * DAY, payload: { materialId, minutes } });
+const cleaned = (day: number, station: string): MachineEvent => ({ id: ++id, kind: "service", atMs: day * DAY, payload: { station, what: "cleaned" } });
+const usage = (events: MachineEvent[], day: number) => usageFrom(currentEvents(events), day * DAY, { smoke });
+
+describe("counters", () => {
+  it("take firing hours from the counter and let logged jobs divide them", () => {
+    const u = usage([hours(0, 100), job(1, 2, 120), hours(2, 106)], 2);
+    expect(u.tubeHours).toBeCloseTo(106, 9);
+    expect(u.firingHours(0, 2 * DAY)).toBeCloseTo(6, 6);
+    // Two hours of acrylic; the other four take the recent mix, which is acrylic as well.
+    expect(u.smokeDose(0, 2 * DAY)).toBeCloseTo(6 * 0.8, 6);
+    expect(u.smokeDose(0, 2 * DAY, "nozzle")).toBeCloseTo(12, 6);
+  });
+
+  it("count the unlogged rest as plain ply when no job ever told otherwise", () => {
+    expect(usage([hours(0, 0), hours(1, 5)], 1).smokeDose(0, DAY)).toBeCloseTo(5, 9);
+  });
+
+  it("scale jobs that claim more than the counter ran", () => {
+    const u = usage([hours(0, 0), job(0.5, 1, 240), hours(1, 2)], 1);
+    expect(u.firingHours(0, DAY)).toBeCloseTo(2, 6);
+  });
+
+  it("count jobs after the last reading provisionally", () => {
+    const u = usage([hours(0, 10), job(1, 1, 60)], 2);
+    expect(u.tubeHours).toBeCloseTo(11, 6);
+  });
+
+  it("start a new count with a new tube, and keep the tube's hours through a new counter", () => {
+    expect(usage([hours(0, 900), hours(1, 903), hours(2, 0, { because: "tube-changed" }), hours(3, 4)], 3).tubeHours).toBeCloseTo(4, 9);
+    const kept = usage([hours(0, 900), hours(1, 903), hours(2, 0, { because: "counter-changed" }), hours(3, 4)], 3);
+    expect(kept.tubeHours).toBeCloseTo(907, 9);
+  });
+
+  it("call out hours that run backwards without a reason, and count no firing for them", () => {
+    const u = usage([hours(0, 50), hours(1, 40)], 1);
+    expect(u.steps[1]).toMatchObject({ hours: 0, unexplained: true });
+  });
+
+  it("measure the dose since the last clean only, at the nozzle by its own factor", () => {
+    const events = currentEvents([hours(0, 0), hours(1, 4), cleaned(1, "lens"), hours(2, 7)]);
+    const u = usageFrom(events, 2 * DAY, { smoke });
+    expect(lastServiceMs(events, "lens")).toBe(DAY);
+    expect(doseSinceClean(u, events, "lens", 2 * DAY)).toBeCloseTo(3, 6);
+    expect(doseSinceClean(u, events, "mirror-1", 2 * DAY)).toBeCloseTo(7, 6);
+  });
+
+  it("are never negative, and the same, under any order of corrections", () => {
+    const entry = fc.record({ day: fc.integer({ min: 0, max: 30 }), value: fc.integer({ min: 0, max: 200 }), isJob: fc.boolean() });
+    const correction = fc.record({ of: fc.nat(9), value: fc.integer({ min: 0, max: 200 }), voids: fc.boolean() });
+    fc.assert(
+      fc.property(fc.array(entry, { minLength: 2, maxLength: 10 }), fc.array(correction, { maxLength: 8 }), fc.nat(), (entries, corrections, turn) => {
+        const log: MachineEvent[] = entries.map((e, i) =>
+          e.isJob
+            ? { id: i + 1, kind: "job", atMs: e.day * DAY, payload: { materialId: 1, minutes: e.value + 1 } }
+            : { id: i + 1, kind: "hours", atMs: e.day * DAY, payload: { counterHours: e.value } },
+        );
+        corrections.forEach((c, i) => {
+          const target = log[c.of % entries.length] as MachineEvent;
+          const payload = target.kind === "job" ? { materialId: 1, minutes: c.value + 1 } : { counterHours: c.value };
+          log.push({ ...target, id: 100 + i, payload, corrects: target.id, voids: c.voids } as MachineEvent);
+        });
+        const u = usageFrom(currentEvents(log), 31 * DAY, { smoke });
+        const turned = [...log.slice(turn % log.length), ...log.slice(0, turn % log.length)];
+        const again = usageFrom(currentEvents(turned), 31 * DAY, { smoke });
+        let before = 0;
+        for (let d = 0; d <= 31; d++) {
+          const fired = u.firingHours(Number.NEGATIVE_INFINITY, d * DAY);
+          expect(fired).toBeGreaterThanOrEqual(before - 1e-9);
+          expect(u.smokeDose(Number.NEGATIVE_INFINITY, d * DAY)).toBeGreaterThanOrEqual(0);
+          expect(again.firingHours(Number.NEGATIVE_INFINITY, d * DAY)).toBeCloseTo(fired, 9);
+          before = fired;
+        }
+        for (const step of u.steps) expect(step.hours).toBeGreaterThanOrEqual(0);
+      }),
+    );
+  });
+});
+
+describe("corrections", () => {
+  it("keep the first record's id, take the last word, and drop what never happened", () => {
+    const a = hours(1, 10);
+    const b = { ...hours(1, 12), corrects: a.id } as MachineEvent;
+    const c = { ...hours(1, 13), corrects: b.id } as MachineEvent;
+    const d = hours(2, 20);
+    const gone = { ...hours(2, 20), corrects: d.id, voids: true } as MachineEvent;
+    const now = currentEvents([a, b, c, d, gone]);
+    expect(now).toHaveLength(1);
+    expect(now[0]).toMatchObject({ id: a.id, payload: { counterHours: 13 } });
+  });
+});
+
+describe("what is due", () => {
+  const rules: TaskRule[] = [
+    { id: "lens", station: "lens", every: { plyHours: 8 }, minutes: 5, access: "head" },
+    { id: "nozzle", station: "nozzle", every: { plyHours: 16 }, minutes: 2, access: "head" },
+    { id: "mirror-1", station: "mirror-1", every: { plyHours: 40 }, minutes: 5, access: "rear" },
+    { id: "coolant", station: "coolant", every: { days: 180 }, minutes: 30, access: "coolant" },
+  ];
+  const log = [hours(0, 0), hours(20, 12)];
+  const tasks = dueTasks(rules, currentEvents(log), usage(log, 20), 0, 20 * DAY);
+
+  it("follows use, most used up first", () => {
+    expect(tasks.map((t) => t.id)).toEqual(["lens", "nozzle", "mirror-1", "coolant"]);
+    expect(tasks[0]).toMatchObject({ state: "due", left: { unit: "ply-hours" } });
+    expect(tasks[0]?.used).toBeCloseTo(1.5, 6);
+    expect(tasks[1]).toMatchObject({ state: "soon" });
+    expect(tasks[3]?.left).toEqual({ amount: 160, unit: "days" });
+  });
+
+  it("says on which day a task falls due at the present pace", () => {
+    const m1 = tasks.find((t) => t.id === "mirror-1");
+    const perDay = 12 / 28;
+    expect(((m1?.dueMs as number) - 20 * DAY) / DAY).toBeCloseTo(28 / perDay, 3);
+  });
+
+  it("offers one round: what is due, and what shares its access and is well used up", () => {
+    const offer = offerRound(tasks, 10);
+    expect(offer.tasks.map((t) => t.id)).toEqual(["lens", "nozzle"]);
+    expect(offer.minutes).toBe(17);
+    expect(offer.anyDue).toBe(true);
+  });
+
+  it("names the next in turn when nothing is due", () => {
+    const early = dueTasks(rules, currentEvents(log), usage(log, 20), 20 * DAY - HOUR, 20 * DAY);
+    const offer = offerRound(early, 10);
+    expect(offer.anyDue).toBe(false);
+    expect(offer.tasks.length).toBeGreaterThan(0);
+  });
+});
