@@ -8,7 +8,7 @@ import { GRADES } from "#core/beam";
 import { type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
 import { roundRecords, type RoundAnswer } from "#core/rounds";
 import { addFinding, closeCase, openCase } from "#store/cases";
-import { databaseFile, openStore, type Store } from "#store/database";
+import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
 import { addMachine, addMaterial, listMachines, listMaterials } from "#store/machines";
 import { endRound, saveAnswer, startRound } from "#store/rounds";
@@ -130,8 +130,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
   const store = openStore(building);
   await sql`PRAGMA synchronous = OFF`.execute(store);
   await loadLarkspur(store, nowMs);
-  await sql`PRAGMA wal_checkpoint(TRUNCATE)`.execute(store);
-  await store.destroy();
+  await closeStore(store);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(resolve(folder, ".."), { recursive: true });
   renameSync(building, folder);

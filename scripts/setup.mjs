@@ -50,7 +50,8 @@ export function ensureInstalled() {
   const wanted = fingerprint(["package-lock.json"]);
   if (stampIs(stamp, wanted)) return;
   process.stdout.write("Installing dependencies…\n");
-  run("npm", ["ci", "--no-audit", "--no-fund"]);
+  // Not `npm ci`: it insists on the binaries of other platforms, which a lock file made behind a partial registry lacks.
+  run("npm", ["install", "--no-save", "--no-audit", "--no-fund"]);
   writeFileSync(stamp, wanted);
 }
 

@@ -1,6 +1,6 @@
-import { copyFileSync, existsSync, mkdirSync, openSync, readSync, closeSync, statSync } from "node:fs";
+import { closeSync, existsSync, mkdirSync, openSync, readSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { Kysely, type SqliteDatabase, SqliteDialect } from "kysely";
+import { Kysely, type SqliteDatabase, SqliteDialect, sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import * as initial from "./migrations/0001-initial";
 import type { Tables } from "./tables";
@@ -37,20 +37,18 @@ export function openStore(dataFolder: string): Store {
   const file = databaseFile(dataFolder);
   const existed = existsSync(file) && statSync(file).size > 0;
   if (existed) refuseForeignFile(file);
-  const connection = connect(file);
-  const found = versionOf(connection, file);
+  const found = versionOf(file);
   if (existed) {
     if (found.version > NEWEST_VERSION) {
-      connection.close();
       throw new DatabaseRefused(
         `The database ${file} was written by a newer Clenor (its version ${found.version}, this one knows ${NEWEST_VERSION}). Start the newer Clenor, or point CLENOR_DATA at another folder. Nothing was changed.`,
       );
     }
     if (found.applicationId !== APPLICATION_ID && found.version !== 0) {
-      connection.close();
       throw new DatabaseRefused(`${file} is a database, but not one of Clenor's. Point CLENOR_DATA at another folder. Nothing was changed.`);
     }
   }
+  const connection = connect(file);
   connection.exec("PRAGMA journal_mode = WAL");
   connection.exec("PRAGMA synchronous = FULL");
   connection.exec("PRAGMA foreign_keys = ON");
@@ -89,7 +87,9 @@ function corrupt(file: string, error: unknown): DatabaseRefused {
   );
 }
 
-function versionOf(connection: Connection, file: string): { version: number; applicationId: number } {
+/** Reads version and owner over a connection of its own, which leaves no statement open on the one that is used. */
+function versionOf(file: string): { version: number; applicationId: number } {
+  const connection = connect(file);
   try {
     const check = connection.prepare("PRAGMA quick_check").all([]) as { quick_check: string }[];
     if (check[0]?.quick_check !== "ok") throw new Error(check[0]?.quick_check ?? "its own check failed");
@@ -97,16 +97,24 @@ function versionOf(connection: Connection, file: string): { version: number; app
     const [application] = connection.prepare("PRAGMA application_id").all([]) as { application_id: number }[];
     return { version: version?.user_version ?? 0, applicationId: application?.application_id ?? 0 };
   } catch (error) {
-    connection.close();
     throw corrupt(file, error);
+  } finally {
+    connection.close();
   }
 }
 
+/** Folds the write-ahead log into the file and closes it, so that the one file is the whole database. */
+export async function closeStore(store: Store): Promise<void> {
+  await sql`PRAGMA wal_checkpoint(TRUNCATE)`.execute(store);
+  await store.destroy();
+}
+
 function backUp(connection: Connection, file: string, version: number): void {
-  connection.exec("PRAGMA wal_checkpoint(TRUNCATE)");
   const folder = join(dirname(file), "copies");
   mkdirSync(folder, { recursive: true });
-  copyFileSync(file, join(folder, `before-version-${version + 1}.sqlite`));
+  const copy = join(folder, `before-version-${version + 1}.sqlite`);
+  rmSync(copy, { force: true });
+  connection.exec(`VACUUM INTO '${copy.replaceAll("'", "''")}'`);
 }
 
 function migrate(connection: Connection, from: number): void {

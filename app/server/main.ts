@@ -8,7 +8,7 @@ import express from "express";
 import pino from "pino";
 import { pinoHttp } from "pino-http";
 import type { ServerBuild } from "react-router";
-import { DatabaseRefused, openStore } from "#store/database";
+import { closeStore, DatabaseRefused, openStore } from "#store/database";
 import { clockFrom } from "./clock";
 import "./context";
 import { sameOriginOnly, securityHeaders } from "./guards";
@@ -82,7 +82,7 @@ async function main(): Promise<void> {
   const stop = (signal: string) => {
     log.info({ signal }, "stopping");
     server.close(() => {
-      void store.destroy().then(() => process.exit(0));
+      void closeStore(store).then(() => process.exit(0));
     });
     server.closeIdleConnections();
     setTimeout(() => process.exit(0), 3000).unref();

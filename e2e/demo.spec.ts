@@ -1,0 +1,187 @@
+/** The story on the demo: read Today, walk a round through a reload, log, trace the open case to its repair and proof. */
+import { answerLadder, expect, expectAccessible, expectFits, test, walkToProof, watchConsole } from "./support";
+
+test("Today answers first, and every place is clean for axe and the console", async ({ page, demo }) => {
+  const complaints = watchConsole(page);
+  for (const [path, answer] of [
+    ["/", /of its best/],
+    ["/larkspur/round", /Which round/],
+    ["/larkspur/log?kind=ladder", /What happened/],
+    ["/larkspur/trace/3", /M2|M1/],
+    ["/larkspur/trace/1", /It was: lens upside down/],
+  ] as const) {
+    await page.goto(demo.url + path);
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText(answer);
+    await expectAccessible(page);
+    await expectFits(page);
+  }
+  expect(complaints).toEqual([]);
+});
+
+test("a round survives a reload, warns everywhere that the machine is apart, and closes with what it bought", async ({ page, demo }) => {
+  const complaints = watchConsole(page);
+  await page.goto(`${demo.url}/larkspur/round`);
+  await page.locator("section", { hasText: "Lens and head mirror" }).getByRole("button", { name: "Start" }).click();
+  await expect(page.getByRole("heading", { name: "Make it safe before you open it." })).toBeVisible();
+
+  // A step that protects cannot be passed without its tick.
+  await expect(page.getByRole("button", { name: /Tick it first/ })).toBeDisabled();
+  await page.locator(".tick input").check();
+  await expectAccessible(page);
+  await page.getByRole("heading", { level: 1 }).click();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("heading", { name: /Wash hands/ })).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("heading", { name: "Take the lens out." })).toBeVisible();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("heading", { name: "Look at the lens before you wipe it." })).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press("4");
+  await expect(page.getByRole("radio", { name: /spots/ })).toBeChecked();
+  await expect(page.getByText(/Only a suspicion yet/)).toBeVisible();
+  await expect(page.getByText("saved", { exact: true })).toBeVisible();
+
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "Look at the lens before you wipe it." })).toBeVisible();
+  await expect(page.getByRole("radio", { name: /spots/ })).toBeChecked();
+  await page.keyboard.press("3");
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("heading", { name: "Clean the lens." })).toBeVisible();
+  await expect(page.getByText("zinc selenide can give off toxic hydrogen selenide")).toBeVisible();
+  await page.keyboard.press("Backspace");
+  await expect(page.getByRole("heading", { name: "Look at the lens before you wipe it." })).toBeVisible();
+
+  for (const place of ["today", "log", "trace", "trace/3"]) {
+    await page.goto(`${demo.url}/larkspur/${place}`);
+    await expect(page.getByText("Machine apart: do not fire.")).toBeVisible();
+  }
+  await page.getByRole("link", { name: "To the open round" }).click();
+  await walkToProof(page);
+  await page.getByRole("button", { name: "Close with this proof" }).click();
+  await expect(page.getByText(/at least one rung/)).toBeVisible();
+  await answerLadder(page, 5);
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Close with this proof" }).click();
+  await expect(page.getByRole("heading", { name: /It bought about/ })).toBeVisible();
+  await expect(page.getByText("Lens, as found")).toBeVisible();
+  await expectAccessible(page);
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByText("Machine apart")).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Lens", exact: true }).locator("..").getByText(/clear/)).toBeVisible();
+  expect(complaints).toEqual([]);
+});
+
+test("the open case goes from answers to the repair, and its proof closes it", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/trace/3`);
+  const reasons = page.getByRole("region", { name: "What it could be, and why" });
+  await expect(reasons).toContainText("M1's aim off");
+  await expect(reasons).toContainText("worse with distance");
+  const before = await page.getByRole("heading", { level: 1 }).textContent();
+
+  // The two marks on M2 settle it: another check is chosen, answered with a number, and everything moves at once.
+  await page.goto(`${demo.url}/larkspur/trace/3?check=tape-travel%402`);
+  await expect(page.getByText(/lid and panels closed for every pulse/)).toBeVisible();
+  await page.getByRole("button", { name: "a number in mm…" }).click();
+  await page.getByLabel("mm apart").fill("far");
+  await page.getByRole("button", { name: "Enter" }).click();
+  await expect(page.getByText(/"far" is not a number/)).toBeVisible();
+  await page.getByLabel("mm apart").fill("5,5");
+  await page.getByRole("button", { name: "Enter" }).click();
+  await expect(page.getByText("marks on M2 5.5 mm apart").first()).toBeVisible();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/M1 points a little off/);
+
+  await page.getByRole("button", { name: "undo last" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(before ?? "");
+  await page.getByRole("button", { name: "bring back" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/M1 points a little off/);
+
+  // Sitting right in its seat leaves the aim itself.
+  await page.goto(`${demo.url}/larkspur/trace/3?check=mirror-seat%401`);
+  await page.getByRole("button", { name: "right", exact: true }).click();
+  await page.goto(`${demo.url}/larkspur/trace/3?check=tape%401`);
+  await page.getByRole("button", { name: "centred", exact: true }).click();
+  await expect(page.getByText("mark on M1 centred").first()).toBeVisible();
+  if (!(await page.getByRole("button", { name: "Start the repair round" }).isVisible())) {
+    await page.getByText("Another check, another repair, or close").click();
+    await page.getByRole("button", { name: /Repair anyway: Bring M1's aim back/ }).click();
+  } else await page.getByRole("button", { name: "Start the repair round" }).click();
+  await expect(page.getByText(/Bring M1's aim back · step/)).toBeVisible();
+  await walkToProof(page);
+  // A weak ladder proves nothing: the case goes on with it as a finding.
+  await answerLadder(page, 1);
+  await page.getByRole("button", { name: "Close with this proof" }).click();
+  await expect(page.getByText("The case stays open")).toBeVisible();
+  await page.getByRole("link", { name: "Go on tracing" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/M2/);
+  await page.getByText("Another check, another repair, or close").click();
+  await page.getByRole("button", { name: /Repair anyway|Start the repair round/ }).first().click();
+  await walkToProof(page);
+  for (let i = 0; i < 5; i++) await page.getByRole("button", { name: "One rung more" }).click();
+  await answerLadder(page, 9);
+  await page.getByRole("button", { name: "Close with this proof" }).click();
+  await expect(page.getByText("The proof closed the case.")).toBeVisible();
+  await page.getByRole("link", { name: "See the case report" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/It was:/);
+  await expectAccessible(page);
+});
+
+test("the log takes entries fast, asks about odd hours, and corrects without losing history", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/today`);
+  const hours = page.getByLabel("Hours on the counter");
+  await hours.fill("12");
+  await page.getByRole("button", { name: "Save hours" }).click();
+  await expect(page.getByText(/That is less than/)).toBeVisible();
+  await expect(hours).toHaveValue("12");
+  await page.getByRole("radio", { name: "new tube" }).check();
+  await page.getByRole("button", { name: "Save hours" }).click();
+  await expect(page.getByRole("button", { name: "Tube", exact: true }).locator("..").getByText("12 h")).toBeVisible();
+
+  await page.goto(`${demo.url}/larkspur/log?kind=job`);
+  await page.getByLabel("Beam on for").fill("1 h");
+  await page.getByLabel("When").fill("2027-01-01");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("That is in the future")).toBeVisible();
+  await page.getByLabel("When").fill("2026-11-24 08:00");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  const line = page.getByRole("row", { name: /3 mm birch ply, 60 min/ });
+  await line.getByRole("link").click();
+  await page.getByLabel("Beam on for").fill("45");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(page.getByText("Corrected. The first version stays")).toBeVisible();
+  await expect(page.getByRole("row", { name: /3 mm birch ply, 45 min · corrected/ })).toBeVisible();
+
+  await page.goto(`${demo.url}/larkspur/log?kind=power`);
+  await page.getByLabel("After M1").fill("70 W");
+  await page.getByLabel("After Tube").fill("50");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("row", { name: /Tube 50 W, M1 70 W/ })).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/trace/3`);
+  await expect(page.getByText(/Doubtful readings/)).toBeVisible();
+  await expect(page.getByText(/more light after M1 than after Exit window/).first()).toBeVisible();
+});
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  test("Today, Round and Trace fit one hand", async ({ page, demo }) => {
+    for (const path of ["today", "round", "trace/3"]) {
+      await page.goto(`${demo.url}/larkspur/${path}`);
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      await expectFits(page);
+      await expectAccessible(page);
+    }
+    await page.goto(`${demo.url}/larkspur/round`);
+    await page.locator("section", { hasText: "Only the lens" }).getByRole("button", { name: "Start" }).tap();
+    await expect(page.getByText(/step 1 of/)).toBeVisible();
+    await page.locator(".tick input").check();
+    await page.getByRole("button", { name: /Done, next/ }).tap();
+    await page.getByRole("button", { name: /Done, next/ }).tap();
+    await page.getByRole("button", { name: /Done, next/ }).tap();
+    await expect(page.getByRole("radiogroup")).toBeVisible();
+    for (const target of await page.locator(".grade, .run-foot .button").all()) {
+      const box = await target.boundingBox();
+      expect(box?.height).toBeGreaterThanOrEqual(44);
+    }
+    await expectFits(page);
+  });
+});

@@ -1,0 +1,58 @@
+/** The story on an empty database: from first start to a first verdict, both ways in. */
+import { answerLadder, expect, expectAccessible, expectFits, test, walkToProof, watchConsole } from "./support";
+
+test("a new owner with a good machine gets a verdict from one ladder", async ({ page, empty }) => {
+  const complaints = watchConsole(page);
+  await page.goto(empty.url);
+  await expect(page.getByRole("heading", { name: "Tell me about your machine." })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByLabel("What do you call it?").fill("Larkspur");
+  await page.getByLabel("Hours on the counter").fill("a lot");
+  await page.getByRole("button", { name: "It cuts well: cut a ladder now" }).click();
+  await expect(page.getByText('"a lot" is not a number')).toBeVisible();
+  await expect(page.getByLabel("What do you call it?")).toHaveValue("Larkspur");
+  await page.getByLabel("Hours on the counter").fill("1060");
+  await page.getByLabel("Your own name for it, if any").fill("soft PVC sheet");
+  await page.getByRole("button", { name: "It cuts well: cut a ladder now" }).click();
+  await expect(page.getByText(/PVC and vinyl give off chlorine/)).toBeVisible();
+  await page.getByLabel("Your own name for it, if any").fill("");
+  await page.getByRole("button", { name: "It cuts well: cut a ladder now" }).click();
+
+  await expect(page.locator(".rung").first().getByRole("textbox")).not.toHaveValue("");
+  await expect(page.getByLabel("Known good: make this the baseline")).toBeChecked();
+  await answerLadder(page, 4);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Fit to cut, at about 9\d % of its best|Fit to cut, at about 100 %/);
+  await expectAccessible(page);
+  await expectFits(page);
+  await page.getByText("Show the sum").click();
+  await expect(page.getByText("typical tube")).toBeVisible();
+  expect(complaints).toEqual([]);
+});
+
+test("a new owner with a weak cut is led from the sign to a repair and its proof", async ({ page, empty }) => {
+  await page.goto(empty.url);
+  await page.getByLabel("What do you call it?").fill("Larkspur");
+  await page.getByLabel("Hours on the counter").fill("400");
+  await page.getByLabel("Speed that usually cuts it").fill("14");
+  await page.getByLabel("at power").fill("60");
+  await page.getByRole("button", { name: "Something is weak" }).click();
+  await expect(page.getByRole("heading", { name: "What did you notice?" })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Start tracing" }).click();
+  await expect(page.getByText("Choose what you noticed.")).toBeVisible();
+  await page.getByRole("radio", { name: "Weak right after cleaning" }).check();
+  await page.getByRole("button", { name: "Start tracing" }).click();
+  await expect(page.getByRole("region", { name: "Next check" })).toBeVisible();
+  await expectAccessible(page);
+  await page.goto(`${page.url()}?check=lens-side`);
+  await page.getByRole("button", { name: "upside down" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/the lens is upside down/i);
+  await page.getByRole("button", { name: "Start the repair round" }).click();
+  await walkToProof(page);
+  await expect(page.getByText("Or repeat the test that failed.")).toBeVisible();
+  await page.getByRole("button", { name: "drops through" }).click();
+  await expect(page.getByText("The proof closed the case.")).toBeVisible();
+  await page.getByRole("link", { name: "See the case report" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/It was: lens upside down/);
+});

@@ -1,0 +1,70 @@
+/** Promises about data and doors: saved is saved, twice is once, strangers stay out. */
+import { randomUUID } from "node:crypto";
+import { demoFolder, startServer } from "./server";
+import { expect, test } from "./support";
+
+test("what was acknowledged just before the power went is there after", async ({ page }) => {
+  test.setTimeout(120_000);
+  const folder = demoFolder();
+  const server = await startServer(folder);
+  const notes = Array.from({ length: 20 }, (_, i) => `note ${i} ${randomUUID()}`);
+  for (const note of notes) {
+    const reply = await page.request.post(`${server.url}/larkspur/log?_data=1`, {
+      form: { kind: "note", note, requestKey: randomUUID(), here: "1" },
+      headers: { origin: server.url },
+      maxRedirects: 0,
+    });
+    expect(reply.status()).toBe(302);
+  }
+  await server.kill();
+  const again = await startServer(folder);
+  await page.goto(`${again.url}/larkspur/log?show=note`);
+  for (const note of notes) await expect(page.getByText(note)).toBeVisible();
+  await again.stop();
+});
+
+test("a double click or a re-sent form makes one entry", async ({ page, demo }) => {
+  const form = { kind: "job", materialId: "1", minutes: "33", requestKey: randomUUID(), here: "1" };
+  const send = () => page.request.post(`${demo.url}/larkspur/log`, { form, headers: { origin: demo.url }, maxRedirects: 0 });
+  await Promise.all([send(), send(), send()]);
+  await page.goto(`${demo.url}/larkspur/log?show=job`);
+  await expect(page.getByRole("row", { name: /birch ply, 33 min/ })).toHaveCount(1);
+
+  await page.goto(`${demo.url}/larkspur/log?kind=note`);
+  await page.getByLabel("Note", { exact: true }).fill("clicked twice in gloves");
+  await page.getByRole("button", { name: "Save", exact: true }).dblclick();
+  await expect(page.getByText("Saved.")).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/log?show=note`);
+  await expect(page.getByText("clicked twice in gloves")).toHaveCount(1);
+});
+
+test("only its own pages may talk to it", async ({ page, demo }) => {
+  const get = (headers: Record<string, string>) => page.request.get(`${demo.url}/larkspur/today`, { headers });
+  expect((await get({})).status()).toBe(200);
+  expect((await get({ host: "somewhere.example" })).status()).toBe(421);
+  const post = (headers: Record<string, string>) => page.request.post(`${demo.url}/larkspur/log`, { form: { kind: "note", note: "x", requestKey: "k" }, headers });
+  expect((await post({ origin: "http://somewhere.example" })).status()).toBe(403);
+  expect((await post({})).status()).toBe(403);
+  const headers = (await get({})).headers();
+  expect(headers["content-security-policy"]).toMatch(/script-src 'self' 'nonce-[^']+';/);
+  expect(headers["content-security-policy"]).not.toMatch(/script-src[^;]*unsafe/);
+  expect(headers["x-content-type-options"]).toBe("nosniff");
+  expect((await page.request.get(`${demo.url}/nowhere/today`)).status()).toBe(404);
+  await page.goto(`${demo.url}/larkspur/round/4711`);
+  await expect(page.getByRole("heading", { name: "There is nothing at this address." })).toBeVisible();
+});
+
+test("broken answers to a round are refused and change nothing", async ({ page, demo }) => {
+  const post = (path: string, form: Record<string, string>) => page.request.post(`${demo.url}/larkspur/${path}`, { form, headers: { origin: demo.url }, maxRedirects: 0 });
+  expect((await post("round", { part: "flux-capacitor", requestKey: randomUUID() })).status()).toBe(400);
+  const started = await post("round", { part: "lens", requestKey: randomUUID() });
+  const id = /round\/(\d+)/.exec(started.headers().location ?? "")?.[1];
+  expect(id).toBeDefined();
+  const answer = (step: string, text: string) => post(`round/${id}`, { intent: "answer", step, answer: text, requestKey: randomUUID() });
+  expect((await answer("lens-found", "{not json")).status()).toBe(400);
+  expect((await answer("lens-found", '{"grade":9}')).status()).toBe(400);
+  expect((await answer("no-such-step", '{"done":true}')).status()).toBe(400);
+  expect((await answer("make-safe", '{"done":true}')).status()).toBe(200);
+  await page.goto(`${demo.url}/larkspur/round/${id}`);
+  await expect(page.getByText(/step 2 of/)).toBeVisible();
+});

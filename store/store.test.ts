@@ -1,0 +1,176 @@
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import LibsqlDatabase from "libsql";
+import { afterEach, describe, expect, it } from "vitest";
+import { currentEvents } from "#core/events";
+import { addFinding, closeCase, listCases, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
+import { closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
+import { appendEvents, listEvents } from "#store/events";
+import { addMachine, listMachines, listMaterials } from "#store/machines";
+import { endRound, findRound, listRounds, saveAnswer, startRound } from "#store/rounds";
+
+const open: Store[] = [];
+function store(folder = mkdtempSync(join(tmpdir(), "clenor-store-"))): Store {
+  const s = openStore(folder);
+  open.push(s);
+  return s;
+}
+afterEach(async () => {
+  for (const s of open.splice(0)) await s.destroy();
+});
+const larkspur = { name: "Larkspur", layout: "three-mirror", ratedPowerW: 80, ratedTubeHours: 3000, tubeHours: 900, material: { name: "birch ply", kind: "birch-ply", thicknessMm: 3 } };
+async function withMachine(): Promise<{ s: Store; id: number }> {
+  const s = store();
+  await addMachine(s, larkspur, "first", 1000);
+  return { s, id: (await listMachines(s))[0]?.id as number };
+}
+
+describe("the database file", () => {
+  it("is refused, untouched, when it is not a database", () => {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    writeFileSync(databaseFile(folder), "this is a letter, not a database, and long enough to look at");
+    const before = readFileSync(databaseFile(folder));
+    expect(() => openStore(folder)).toThrow(DatabaseRefused);
+    expect(() => openStore(folder)).toThrow(/put the newest copy/);
+    expect(readFileSync(databaseFile(folder)).equals(before)).toBe(true);
+    expect(readdirSync(folder)).toEqual(["clenor.sqlite"]);
+  });
+
+  it("is refused, untouched, when it is damaged inside", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    const s = openStore(folder);
+    await addMachine(s, larkspur, "first", 1000);
+    await closeStore(s);
+    const bytes = readFileSync(databaseFile(folder));
+    bytes.fill(0x5a, 100, Math.min(bytes.length, 9000));
+    writeFileSync(databaseFile(folder), bytes);
+    expect(() => openStore(folder)).toThrow(DatabaseRefused);
+    expect(readFileSync(databaseFile(folder)).equals(bytes)).toBe(true);
+  });
+
+  it("is refused when a newer version wrote it, or somebody else", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    await openStore(folder).destroy();
+    const raw = new LibsqlDatabase(databaseFile(folder));
+    raw.exec("PRAGMA user_version = 99");
+    raw.close();
+    expect(() => openStore(folder)).toThrow(/newer Clenor/);
+    const other = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    const theirs = new LibsqlDatabase(databaseFile(other));
+    theirs.exec("CREATE TABLE letters (text TEXT); PRAGMA user_version = 1");
+    theirs.close();
+    expect(() => openStore(other)).toThrow(/not one of Clenor's/);
+  });
+
+  it("is copied before a migration changes it", () => {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    const old = new LibsqlDatabase(databaseFile(folder));
+    old.exec("PRAGMA application_id = 1129074258; CREATE TABLE before_all (x TEXT)");
+    old.close();
+    store(folder);
+    expect(existsSync(join(folder, "copies", "before-version-1.sqlite"))).toBe(true);
+  });
+
+  it("keeps what was saved over a restart", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    const s = openStore(folder);
+    await addMachine(s, larkspur, "first", 1000);
+    await s.destroy();
+    const again = store(folder);
+    expect((await listMachines(again)).map((m) => m.slug)).toEqual(["larkspur"]);
+    expect((await listMaterials(again, 1))[0]).toMatchObject({ name: "birch ply", thicknessMm: 3, beta: 1 });
+  });
+});
+
+describe("machines", () => {
+  it("are added once for one form, and get an address of their own each", async () => {
+    const { s } = await withMachine();
+    expect(await addMachine(s, larkspur, "first", 2000)).toBe("larkspur");
+    expect(await addMachine(s, larkspur, "second", 2000)).toBe("larkspur-2");
+    expect(await addMachine(s, { ...larkspur, name: "Start" }, "third", 2000)).toBe("start-2");
+    expect(await listMachines(s)).toHaveLength(3);
+  });
+
+  it("begin with their counter reading in the log", async () => {
+    const { s, id } = await withMachine();
+    expect(await listEvents(s, id)).toMatchObject([{ kind: "hours", payload: { counterHours: 900 }, atMs: 1000 }]);
+  });
+});
+
+describe("events", () => {
+  it("are written once however often a form is sent, all of a batch or none", async () => {
+    const { s, id } = await withMachine();
+    const job = { kind: "job", atMs: 5, payload: { materialId: 1, minutes: 30 }, requestKey: "k1" } as const;
+    await appendEvents(s, id, [job], 10);
+    await appendEvents(s, id, [job, job], 11);
+    expect(await listEvents(s, id)).toHaveLength(2);
+    const broken = { ...job, requestKey: "k2", corrects: 4711 };
+    await expect(appendEvents(s, id, [{ ...job, requestKey: "k3" }, broken], 12)).rejects.toThrow();
+    expect(await listEvents(s, id)).toHaveLength(2);
+  });
+
+  it("keep the first version when corrected", async () => {
+    const { s, id } = await withMachine();
+    const [first] = await listEvents(s, id);
+    await appendEvents(s, id, [{ kind: "hours", atMs: 1000, payload: { counterHours: 905 }, requestKey: "c", corrects: first?.id }], 20);
+    const all = await listEvents(s, id);
+    expect(all).toHaveLength(2);
+    expect(currentEvents(all)).toMatchObject([{ id: first?.id, payload: { counterHours: 905 } }]);
+  });
+});
+
+describe("rounds", () => {
+  const round = { title: "Lens", parts: ["lens"], requestKey: "r1" };
+  it("are one at a time for a machine", async () => {
+    const { s, id } = await withMachine();
+    const a = await startRound(s, id, round, 1);
+    expect(await startRound(s, id, { ...round, requestKey: "r2" }, 2)).toBe(a);
+    await endRound(s, id, a, "closed", [], 3);
+    expect(await startRound(s, id, { ...round, requestKey: "r3" }, 4)).not.toBe(a);
+    expect((await listRounds(s, id)).map((r) => r.status)).toEqual(["open", "closed"]);
+  });
+
+  it("keep the last answer to a step, and write to the log once when ended twice", async () => {
+    const { s, id } = await withMachine();
+    const r = await startRound(s, id, round, 1);
+    await saveAnswer(s, r, "lens-found", { grade: 1, atMs: 2 }, "a", 2);
+    await saveAnswer(s, r, "lens-found", { done: true, grade: 2, atMs: 3 }, "b", 3);
+    await saveAnswer(s, r, "lens-found", { done: true, grade: 4, atMs: 4 }, "b", 4);
+    expect((await findRound(s, id, r))?.answers.get("lens-found")).toMatchObject({ grade: 2 });
+    const record = { kind: "service", atMs: 5, payload: { station: "lens", what: "cleaned" }, requestKey: "round:clean" } as const;
+    await endRound(s, id, r, "closed", [record], 6);
+    await endRound(s, id, r, "abandoned", [{ ...record, requestKey: "other" }], 7);
+    expect((await listEvents(s, id)).filter((e) => e.kind === "service")).toMatchObject([{ roundId: r }]);
+    expect((await findRound(s, id, r))?.status).toBe("closed");
+    expect(await findRound(s, id + 1, r)).toBeUndefined();
+  });
+});
+
+describe("cases", () => {
+  const input = { title: "Suddenly weaker", sign: "suddenly-weaker", symptom: "power", onsetMs: 0, requestKey: "case", findings: [{ check: "onset", outcome: "sudden" }] } as const;
+  it("are one at a time, numbered, and close once", async () => {
+    const { s, id } = await withMachine();
+    const first = await openCase(s, id, input, 1);
+    expect(await openCase(s, id, { ...input, requestKey: "again" }, 2)).toBe(first);
+    await closeCase(s, id, first, { repair: "Clean the lens", faults: ["lens-dirty"], proof: "ladder" }, 3);
+    await closeCase(s, id, first, { repair: null, faults: [], proof: "again" }, 4);
+    await openCase(s, id, { ...input, requestKey: "next" }, 5);
+    const cases = await listCases(s, id);
+    expect(cases.map((c) => c.number)).toEqual([2, 1]);
+    expect(cases[1]).toMatchObject({ closedMs: 3, closing: { repair: "Clean the lens" } });
+  });
+
+  it("keep withdrawn findings in their history and can bring them back", async () => {
+    const { s, id } = await withMachine();
+    const c = await openCase(s, id, input, 1);
+    await addFinding(s, c, { check: "power@lens", value: 45, setPercent: 100 }, "f", 2);
+    await addFinding(s, c, { check: "power@lens", value: 45, setPercent: 100 }, "f", 2);
+    const [onset, power] = await listFindings(s, c);
+    expect(power).toMatchObject({ value: 45, setPercent: 100, withdrawn: false });
+    await withdrawFinding(s, c, onset?.id as number, 3);
+    expect((await listFindings(s, c)).map((f) => f.withdrawn)).toEqual([true, false]);
+    await restoreFinding(s, c, onset?.id as number);
+    expect((await listFindings(s, c)).map((f) => f.withdrawn)).toEqual([false, false]);
+  });
+});
