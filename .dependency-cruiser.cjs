@@ -26,13 +26,22 @@ module.exports = {
       to: { path: "^core/[^/]+/(?!index\\.ts)", pathNot: "^core/$1/" },
     },
     { name: "no-circles", severity: "error", from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } } },
-    { name: "resolvable", severity: "error", from: { pathNot: "^app/.*route\\.tsx$" }, to: { couldNotResolve: true, pathNot: "\\+types|virtual:" } },
+    {
+      name: "resolvable",
+      severity: "error",
+      from: { pathNot: "^app/.*route\\.tsx$" },
+      to: { couldNotResolve: true, pathNot: "\\+types|virtual:" },
+    },
   ],
   options: {
     doNotFollow: { path: "node_modules" },
     exclude: { path: "^(build|\\.react-router)/|\\+types" },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: "tsconfig.json" },
-    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"], mainFields: ["module", "main", "types"] },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+      mainFields: ["module", "main", "types"],
+    },
   },
 };

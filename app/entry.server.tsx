@@ -6,7 +6,13 @@ import { type AppLoadContext, type EntryContext, ServerRouter } from "react-rout
 import { NonceContext } from "./ui/nonce";
 
 /** Renders a page whole, then puts the component styles it used into its head: no flash and nothing to fetch. */
-export default function handleRequest(request: Request, status: number, headers: Headers, routerContext: EntryContext, context: AppLoadContext): Promise<Response> {
+export default function handleRequest(
+  request: Request,
+  status: number,
+  headers: Headers,
+  routerContext: EntryContext,
+  context: AppLoadContext,
+): Promise<Response> {
   const cache = createCache();
   return new Promise((resolve, reject) => {
     let failed = false;
@@ -23,7 +29,9 @@ export default function handleRequest(request: Request, status: number, headers:
           const chunks: Buffer[] = [];
           body.on("data", (chunk: Buffer) => chunks.push(chunk));
           body.on("end", () => {
-            const html = Buffer.concat(chunks).toString("utf8").replace("</head>", `${extractStyle(cache)}</head>`);
+            const html = Buffer.concat(chunks)
+              .toString("utf8")
+              .replace("</head>", `${extractStyle(cache)}</head>`);
             headers.set("Content-Type", "text/html; charset=utf-8");
             const out = new PassThrough();
             out.end(html);

@@ -44,7 +44,11 @@ export function ErrorBoundary() {
   return (
     <main className="lone">
       <h1 className="verdict">{known && error.status === 404 ? "There is nothing at this address." : "Something went wrong here."}</h1>
-      <p className="lead">{known ? String(error.data || error.statusText) : "What you had saved before is safe. Go back and try again; if it stays, look at the server's log."}</p>
+      <p className="lead">
+        {known
+          ? String(error.data || error.statusText)
+          : "What you had saved before is safe. Go back and try again; if it stays, look at the server's log."}
+      </p>
       <p>
         <a className="button primary" href="/">
           To Today

@@ -49,7 +49,9 @@ describe("the trade's data", () => {
   });
 
   it("maps every sign to findings of the three-mirror machine or of a machine with a camera", () => {
-    const checks = new Set(Object.values(layouts).flatMap((l) => expandModel(l, faultTemplates, checkTemplates, repairTemplates).checks.map((c) => c.id)));
+    const checks = new Set(
+      Object.values(layouts).flatMap((l) => expandModel(l, faultTemplates, checkTemplates, repairTemplates).checks.map((c) => c.id)),
+    );
     for (const sign of signs) {
       expect(sign.findings.length).toBeGreaterThan(0);
       for (const f of sign.findings) {
@@ -91,11 +93,28 @@ describe("the round for lens and head mirror", () => {
 
   it("goes in the order that works: safe first, proof last", () => {
     expect(plan.steps.map((s) => s.id)).toEqual([
-      "make-safe", "lay-out", "lens-out", "lens-found", "lens-clean", "lens-left", "lens-way", "nozzle-clean", "mirror@3-found", "mirror@3-clean",
-      "mirror@3-left", "reassemble", "focus-gauge", "power-on", "power-back", "proof",
+      "make-safe",
+      "lay-out",
+      "lens-out",
+      "lens-found",
+      "lens-clean",
+      "lens-left",
+      "lens-way",
+      "nozzle-clean",
+      "mirror@3-found",
+      "mirror@3-clean",
+      "mirror@3-left",
+      "reassemble",
+      "focus-gauge",
+      "power-on",
+      "power-back",
+      "proof",
     ]);
     expect(plan.apart).toBe(true);
-    expect(plan.minutes).toBeCloseTo(plan.steps.reduce((s, x) => s + x.minutes, 0), 1);
+    expect(plan.minutes).toBeCloseTo(
+      plan.steps.reduce((s, x) => s + x.minutes, 0),
+      1,
+    );
     expect(plan.tools).toContain("lens tool");
   });
 
@@ -108,7 +127,11 @@ describe("the round for lens and head mirror", () => {
   });
 
   it("goes on at the first step without an answer, and a grade alone is not one", () => {
-    const answers = new Map<string, RoundAnswer>([["make-safe", { done: true, atMs: 1 }], ["lay-out", { skipped: "laid out already", atMs: 2 }], ["lens-out", { grade: 1, atMs: 3 }]]);
+    const answers = new Map<string, RoundAnswer>([
+      ["make-safe", { done: true, atMs: 1 }],
+      ["lay-out", { skipped: "laid out already", atMs: 2 }],
+      ["lens-out", { grade: 1, atMs: 3 }],
+    ]);
     expect(nextStep(plan.steps, answers)).toBe(2);
     expect(nextStep(plan.steps, new Map(plan.steps.map((s) => [s.id, { done: true, atMs: 1 } as RoundAnswer])))).toBe(plan.steps.length);
   });

@@ -96,7 +96,16 @@ export const periscope: Layout = {
   ],
   systems: ["supply", "fins", "air", "exhaust", "focus", "bed", "material", "motion", "encoder", "settings"],
   movingMirrors: [3, 4],
-  intervalPlyHours: { window: 120, "mirror-1": 120, "mirror-2": 120, "side-window": 120, "mirror-3": 40, "mirror-4": 16, lens: 8, nozzle: 16 },
+  intervalPlyHours: {
+    window: 120,
+    "mirror-1": 120,
+    "mirror-2": 120,
+    "side-window": 120,
+    "mirror-3": 40,
+    "mirror-4": 16,
+    lens: 8,
+    nozzle: 16,
+  },
   beamRadiusMm: 3,
   names: {
     ...SYSTEM_NAMES,

@@ -42,7 +42,8 @@ test("only its own pages may talk to it", async ({ page, demo }) => {
   const get = (headers: Record<string, string>) => page.request.get(`${demo.url}/larkspur/today`, { headers });
   expect((await get({})).status()).toBe(200);
   expect((await get({ host: "somewhere.example" })).status()).toBe(421);
-  const post = (headers: Record<string, string>) => page.request.post(`${demo.url}/larkspur/log`, { form: { kind: "note", note: "x", requestKey: "k" }, headers });
+  const post = (headers: Record<string, string>) =>
+    page.request.post(`${demo.url}/larkspur/log`, { form: { kind: "note", note: "x", requestKey: "k" }, headers });
   expect((await post({ origin: "http://somewhere.example" })).status()).toBe(403);
   expect((await post({})).status()).toBe(403);
   const headers = (await get({})).headers();
@@ -55,7 +56,8 @@ test("only its own pages may talk to it", async ({ page, demo }) => {
 });
 
 test("broken answers to a round are refused and change nothing", async ({ page, demo }) => {
-  const post = (path: string, form: Record<string, string>) => page.request.post(`${demo.url}/larkspur/${path}`, { form, headers: { origin: demo.url }, maxRedirects: 0 });
+  const post = (path: string, form: Record<string, string>) =>
+    page.request.post(`${demo.url}/larkspur/${path}`, { form, headers: { origin: demo.url }, maxRedirects: 0 });
   expect((await post("round", { part: "flux-capacitor", requestKey: randomUUID() })).status()).toBe(400);
   const started = await post("round", { part: "lens", requestKey: randomUUID() });
   const id = /round\/(\d+)/.exec(started.headers().location ?? "")?.[1];

@@ -1,6 +1,6 @@
 /** Fixtures: a server on a fresh copy of the demo, or on an empty folder, and the axe check every place must pass. */
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page, test as base } from "@playwright/test";
+import { test as base, expect, type Page } from "@playwright/test";
 import { demoFolder, emptyFolder, type RunningServer, startServer } from "./server";
 
 interface Places {

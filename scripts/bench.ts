@@ -18,7 +18,10 @@ function tenFindings(): { outcomes: { check: string; outcome: string }[]; readin
   const checks = ["onset", "bed-map", "lens-look", "mirror-look@2", "nozzle-touch", "in-run"];
   return {
     outcomes: checks.map((check) => ({ check, outcome: random.pick(model.checks.find((c) => c.id === check)?.outcomes ?? []) })),
-    readings: ["tube", "mirror-1", "mirror-2", "lens"].map((station) => ({ station, value: (baseW[station] as number) * (0.75 + 0.25 * random.uniform()) })),
+    readings: ["tube", "mirror-1", "mirror-2", "lens"].map((station) => ({
+      station,
+      value: (baseW[station] as number) * (0.75 + 0.25 * random.uniform()),
+    })),
   };
 }
 
@@ -30,12 +33,20 @@ function timed(work: () => unknown): number {
 }
 
 const cases = Array.from({ length: ROUNDS }, tenFindings);
-const findingsOf = (c: (typeof cases)[number]): TraceFinding[] => [...c.outcomes, ...c.readings.map((r) => ({ check: `power@${r.station}`, value: r.value }))];
-const full = (c: (typeof cases)[number], maxFaults: 2 | 3) => trace(model, { usage, baseline: { powerW: baseW }, findings: findingsOf(c), maxFaults });
+const findingsOf = (c: (typeof cases)[number]): TraceFinding[] => [
+  ...c.outcomes,
+  ...c.readings.map((r) => ({ check: `power@${r.station}`, value: r.value })),
+];
+const full = (c: (typeof cases)[number], maxFaults: 2 | 3) =>
+  trace(model, { usage, baseline: { powerW: baseW }, findings: findingsOf(c), maxFaults });
 const plain = (c: (typeof cases)[number]) =>
   plainPosterior(model, usage, {
     outcomes: c.outcomes,
-    readings: c.readings.map((r) => ({ at: r.station === "tube" ? 1 : threeMirror.stations.findIndex((s) => s.id === r.station), y: Math.log(r.value / (baseW[r.station] as number)), sd: 0.03 })),
+    readings: c.readings.map((r) => ({
+      at: r.station === "tube" ? 1 : threeMirror.stations.findIndex((s) => s.id === r.station),
+      y: Math.log(r.value / (baseW[r.station] as number)),
+      sd: 0.03,
+    })),
   });
 
 for (const c of cases.slice(0, 6)) full(c, 2);

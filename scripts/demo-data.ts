@@ -6,7 +6,7 @@ import { materialKinds } from "#catalog/materials";
 import { signs } from "#catalog/signs";
 import { GRADES } from "#core/beam";
 import { type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
-import { roundRecords, type RoundAnswer } from "#core/rounds";
+import { type RoundAnswer, roundRecords } from "#core/rounds";
 import { addFinding, closeCase, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -71,9 +71,29 @@ const CLOSINGS: Readonly<Record<string, { repair: string; faults: string[]; proo
 };
 
 const CASES: Readonly<Record<string, { sign: string; findings: readonly { check: string; outcome: string }[] }>> = {
-  flipped: { sign: "after-cleaning", findings: [{ check: "focus-gauge", outcome: "right" }, { check: "lens-side", outcome: "flipped" }] },
-  hose: { sign: "flame", findings: [{ check: "onset", outcome: "gradual" }, { check: "nozzle-bore", outcome: "clear" }, { check: "air-feel", outcome: "weak" }] },
-  "far-corner": { sign: "far-corner", findings: [{ check: "onset", outcome: "sudden" }, { check: "mirror-look@2", outcome: "film" }, { check: "lens-look", outcome: "clear" }] },
+  flipped: {
+    sign: "after-cleaning",
+    findings: [
+      { check: "focus-gauge", outcome: "right" },
+      { check: "lens-side", outcome: "flipped" },
+    ],
+  },
+  hose: {
+    sign: "flame",
+    findings: [
+      { check: "onset", outcome: "gradual" },
+      { check: "nozzle-bore", outcome: "clear" },
+      { check: "air-feel", outcome: "weak" },
+    ],
+  },
+  "far-corner": {
+    sign: "far-corner",
+    findings: [
+      { check: "onset", outcome: "sudden" },
+      { check: "mirror-look@2", outcome: "film" },
+      { check: "lens-look", outcome: "clear" },
+    ],
+  },
 };
 
 async function loadCases(store: Store, machineId: number, history: SimulatedHistory): Promise<Map<string, number>> {
@@ -86,7 +106,14 @@ async function loadCases(store: Store, machineId: number, history: SimulatedHist
     const id = await openCase(
       store,
       machineId,
-      { title: sign.title, sign: sign.id, symptom: sign.symptom, onsetMs: simulated.onsetMs, requestKey: `demo-case-${simulated.id}`, findings: sign.findings },
+      {
+        title: sign.title,
+        sign: sign.id,
+        symptom: sign.symptom,
+        onsetMs: simulated.onsetMs,
+        requestKey: `demo-case-${simulated.id}`,
+        findings: sign.findings,
+      },
       simulated.openedMs,
     );
     for (const [i, finding] of story.findings.entries()) {
@@ -99,10 +126,21 @@ async function loadCases(store: Store, machineId: number, history: SimulatedHist
   return ids;
 }
 
-async function loadRound(store: Store, machineId: number, round: SimulatedRound, n: number, cases: ReadonlyMap<string, number>): Promise<void> {
+async function loadRound(
+  store: Store,
+  machineId: number,
+  round: SimulatedRound,
+  n: number,
+  cases: ReadonlyMap<string, number>,
+): Promise<void> {
   const plan = planOf(tradeOf("three-mirror"), round.parts);
   const caseId = round.forCase === undefined ? undefined : cases.get(round.forCase);
-  const id = await startRound(store, machineId, { title: round.title, parts: round.parts, caseId, requestKey: `demo-round-${n}` }, round.atMs);
+  const id = await startRound(
+    store,
+    machineId,
+    { title: round.title, parts: round.parts, caseId, requestKey: `demo-round-${n}` },
+    round.atMs,
+  );
   const answers = new Map<string, RoundAnswer>();
   const step = (round.minutes * 60_000) / plan.steps.length;
   for (const [i, s] of plan.steps.entries()) {
@@ -116,8 +154,12 @@ async function loadRound(store: Store, machineId: number, round: SimulatedRound,
     await saveAnswer(store, id, s.id, answer, `demo-round-${n}-${s.id}`, atMs);
   }
   const endMs = round.atMs + round.minutes * 60_000;
-  const records = roundRecords(plan.steps, answers).map((r): NewEvent => ({ kind: r.kind, atMs: r.atMs, payload: r.payload, requestKey: `demo-round-${n}:${r.key}` }));
-  const proof: NewEvent[] = round.ladder ? [{ kind: "ladder", atMs: endMs, payload: round.ladder, requestKey: `demo-round-${n}:proof`, caseId }] : [];
+  const records = roundRecords(plan.steps, answers).map(
+    (r): NewEvent => ({ kind: r.kind, atMs: r.atMs, payload: r.payload, requestKey: `demo-round-${n}:${r.key}` }),
+  );
+  const proof: NewEvent[] = round.ladder
+    ? [{ kind: "ladder", atMs: endMs, payload: round.ladder, requestKey: `demo-round-${n}:proof`, caseId }]
+    : [];
   await endRound(store, machineId, id, "closed", [...records, ...proof], endMs);
 }
 
@@ -139,4 +181,8 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
 
 const nowMs = process.env.CLENOR_NOW ? Date.parse(process.env.CLENOR_NOW) : Date.now();
 const loaded = await loadDemo(resolve(process.env.CLENOR_DATA ?? "demo-data"), nowMs, process.argv.includes("--fresh"));
-process.stdout.write(loaded ? "Demo data loaded: fourteen months of Larkspur, ending today.\n" : "Demo data is there already (npm run demo -- --fresh makes it anew).\n");
+process.stdout.write(
+  loaded
+    ? "Demo data loaded: fourteen months of Larkspur, ending today.\n"
+    : "Demo data is there already (npm run demo -- --fresh makes it anew).\n",
+);

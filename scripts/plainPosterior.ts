@@ -43,7 +43,9 @@ function logGaussian(y: number[], mean: number[], cov: number[][]): number {
 function outcomeProbability(check: CheckSpec, outcome: string, set: readonly Member[]): number {
   const o = check.outcomes.indexOf(outcome);
   const causes = set.flatMap((m) =>
-    (m.fault.effects[check.id] ?? []).flatMap((e) => (e.kind === "outcomes" ? [{ p: m.severity ? e.heavy : e.light, w: Math.max(0.02, m.fault.loss[m.severity]) }] : [])),
+    (m.fault.effects[check.id] ?? []).flatMap((e) =>
+      e.kind === "outcomes" ? [{ p: m.severity ? e.heavy : e.light, w: Math.max(0.02, m.fault.loss[m.severity]) }] : [],
+    ),
   );
   let p: number;
   if (check.kind === "ordinal") {
@@ -62,7 +64,11 @@ function outcomeProbability(check: CheckSpec, outcome: string, set: readonly Mem
 }
 
 /** Marginal probability of every fault, of nothing wrong and of none of these, over sets of up to two faults. */
-export function plainPosterior(model: TraceModel, usage: TraceUsage, findings: PlainFindings): { faults: Map<string, number>; none: number; nothingWrong: number } {
+export function plainPosterior(
+  model: TraceModel,
+  usage: TraceUsage,
+  findings: PlainFindings,
+): { faults: Map<string, number>; none: number; nothingWrong: number } {
   const place = (station: string) => {
     const at = model.stations.findIndex((s) => s.id === station);
     return model.stations[at]?.role === "tube" ? model.stations.findIndex((s) => s.role === "window") : at;
@@ -98,7 +104,10 @@ export function plainPosterior(model: TraceModel, usage: TraceUsage, findings: P
       extra = clipLogLoss(radius, model.beamRadiusMm, Math.hypot(offset(lp), offset(lq))) - lp - lq;
       extraAt = Math.max(lossPlace(p), lossPlace(q));
     }
-    const mean = readings.map((r, i) => (base[i] as number) - set.reduce((s, m) => s + feels(m, r.at) * m.fault.loss[m.severity], 0) - (extraAt <= r.at ? extra : 0));
+    const mean = readings.map(
+      (r, i) =>
+        (base[i] as number) - set.reduce((s, m) => s + feels(m, r.at) * m.fault.loss[m.severity], 0) - (extraAt <= r.at ? extra : 0),
+    );
     const cov = readings.map((r, i) =>
       readings.map(
         (t, k) =>
@@ -127,10 +136,16 @@ export function plainPosterior(model: TraceModel, usage: TraceUsage, findings: P
   const checks = findings.outcomes.map((f) => ({ check: model.checks.find((c) => c.id === f.check) as CheckSpec, outcome: f.outcome }));
   const tables = checks.map((c) => sets.map((set) => outcomeProbability(c.check, c.outcome, set)));
   const average = (values: number[]) => values.reduce((s, v, i) => s + (v * (prior[i] as number)) / priorTotal, 0);
-  const weights = sets.map((_, i) => ((1 - NONE) * (prior[i] as number)) / priorTotal * (densities[i] as number) * tables.reduce((product, t) => product * (t[i] as number), 1));
+  const weights = sets.map(
+    (_, i) =>
+      (((1 - NONE) * (prior[i] as number)) / priorTotal) *
+      (densities[i] as number) *
+      tables.reduce((product, t) => product * (t[i] as number), 1),
+  );
   const none = NONE * average(densities) * tables.reduce((product, t) => product * average(t), 1);
   const total = weights.reduce((s, w) => s + w, none);
   const faults = new Map(model.faults.map((f) => [f.id, 0]));
-  for (const [i, set] of sets.entries()) for (const m of set) faults.set(m.fault.id, (faults.get(m.fault.id) ?? 0) + (weights[i] as number) / total);
+  for (const [i, set] of sets.entries())
+    for (const m of set) faults.set(m.fault.id, (faults.get(m.fault.id) ?? 0) + (weights[i] as number) / total);
   return { faults, none: none / total, nothingWrong: (weights[0] as number) / total };
 }

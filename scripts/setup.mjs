@@ -11,7 +11,17 @@ import { fileURLToPath } from "node:url";
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), "..");
 process.chdir(ROOT);
 
-const BUILT_FROM = ["app", "core", "catalog", "store", "public", "package-lock.json", "vite.config.ts", "react-router.config.ts", "tsconfig.json"];
+const BUILT_FROM = [
+  "app",
+  "core",
+  "catalog",
+  "store",
+  "public",
+  "package-lock.json",
+  "vite.config.ts",
+  "react-router.config.ts",
+  "tsconfig.json",
+];
 const CHROMIUM = "/usr/bin/chromium";
 
 function run(command, args, env = {}) {

@@ -38,12 +38,25 @@ const bin = (name) => `node_modules/.bin/${name}`;
 step("types: route types", bin("react-router"), ["typegen"]);
 step("types", bin("tsc"), ["--noEmit"]);
 step("lint", bin("biome"), ["check", "."]);
-step("lint: the architecture's arrows", bin("depcruise"), ["core", "catalog", "store", "app", "scripts", "--config", ".dependency-cruiser.cjs"]);
+step("lint: the architecture's arrows", bin("depcruise"), [
+  "core",
+  "catalog",
+  "store",
+  "app",
+  "scripts",
+  "--config",
+  ".dependency-cruiser.cjs",
+]);
 step("lint: nothing unused", bin("knip"), []);
-runner("unit tests", ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`], `${REPORTS}/unit.json`, (r) => ({
-  passed: r.numPassedTests,
-  failed: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0),
-}));
+runner(
+  "unit tests",
+  ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
+  `${REPORTS}/unit.json`,
+  (r) => ({
+    passed: r.numPassedTests,
+    failed: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0),
+  }),
+);
 if (ensureChromium()) {
   runner(
     "browser tests",

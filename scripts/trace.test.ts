@@ -15,20 +15,42 @@ describe("trace on a case file", () => {
   it("answers in the published shape", () => {
     const { status, stdout } = run({
       machine: { preset: "three-mirror" },
-      usage: { tubeHours: 800, ratedTubeHours: 3000, hoursSinceClean: { lens: 9 }, seatsOpened: [{ station: "mirror-2", daysAgo: 1 }], daysSinceCoolantChange: 40 },
+      usage: {
+        tubeHours: 800,
+        ratedTubeHours: 3000,
+        hoursSinceClean: { lens: 9 },
+        seatsOpened: [{ station: "mirror-2", daysAgo: 1 }],
+        daysSinceCoolantChange: 40,
+      },
       opened: ["lens"],
-      findings: [{ check: "known-cut", outcome: "hangs" }, { check: "power@tube", value: 58, sd: 2, setPercent: 100 }],
+      findings: [
+        { check: "known-cut", outcome: "hangs" },
+        { check: "power@tube", value: 58, sd: 2, setPercent: 100 },
+      ],
       baseline: { powerW: { tube: 62, lens: 57 }, tubeCurrentMa: 22, coolantFlowLpm: 2, ductSpeedMps: 6, setPercent: 100 },
     });
     expect(status).toBe(0);
     const answer = JSON.parse(stdout) as Record<string, never> & { faults: { id: string; probability: number }[] };
-    expect(Object.keys(answer)).toEqual(["faults", "stations", "none", "nothingWrong", "evidence", "suspectReadings", "nextChecks", "repair"]);
+    expect(Object.keys(answer)).toEqual([
+      "faults",
+      "stations",
+      "none",
+      "nothingWrong",
+      "evidence",
+      "suspectReadings",
+      "nextChecks",
+      "repair",
+    ]);
     const p = answer.faults.map((f) => f.probability);
     expect([...p].sort((a, b) => b - a)).toEqual(p);
   });
 
   it("takes a path of one's own", () => {
-    const stations = ["tube", "window", "mirror-1", "mirror-2", "lens", "nozzle"].map((id) => ({ id, role: id.replace(/-\d$/, ""), ...(id === "mirror-1" ? { travelMm: 500 } : {}) }));
+    const stations = ["tube", "window", "mirror-1", "mirror-2", "lens", "nozzle"].map((id) => ({
+      id,
+      role: id.replace(/-\d$/, ""),
+      ...(id === "mirror-1" ? { travelMm: 500 } : {}),
+    }));
     const { status, stdout } = run({ machine: { stations } });
     expect(status).toBe(0);
     const ids = (JSON.parse(stdout) as { faults: { id: string }[] }).faults.map((f) => f.id);
@@ -41,12 +63,29 @@ describe("trace on a case file", () => {
     [{ machine: { preset: "five-mirror" } }, /machine\.preset: Choose one of: three-mirror/],
     [{ machine: {} }, /machine: give a preset/],
     [{}, /machine: Still missing/],
-    [{ machine: { preset: "periscope" }, findings: [{ check: "coolant-temp", value: 22 }] }, /findings\.0\.check: "coolant-temp" is not a check of this machine/],
-    [{ machine: { preset: "three-mirror" }, findings: [{ check: "lens-look", outcome: "foggy" }] }, /findings\.0\.outcome: "foggy" is not an outcome of lens-look \(clear, haze/],
+    [
+      { machine: { preset: "periscope" }, findings: [{ check: "coolant-temp", value: 22 }] },
+      /findings\.0\.check: "coolant-temp" is not a check of this machine/,
+    ],
+    [
+      { machine: { preset: "three-mirror" }, findings: [{ check: "lens-look", outcome: "foggy" }] },
+      /findings\.0\.outcome: "foggy" is not an outcome of lens-look \(clear, haze/,
+    ],
     [{ machine: { preset: "three-mirror" }, findings: [{ check: "power@lens", value: -4 }] }, /findings\.0\.value: must be above 0/],
     [{ machine: { preset: "three-mirror" }, findings: [{ check: "onset" }] }, /findings\.0/],
     [{ machine: { preset: "three-mirror" }, baseline: { powerW: { "mirror-9": 60 } } }, /baseline\.powerW: this machine has no "mirror-9"/],
-    [{ machine: { stations: [{ id: "a", role: "mirror" }, { id: "b", role: "mirror" }, { id: "c", role: "mirror" }] } }, /the path has no tube/],
+    [
+      {
+        machine: {
+          stations: [
+            { id: "a", role: "mirror" },
+            { id: "b", role: "mirror" },
+            { id: "c", role: "mirror" },
+          ],
+        },
+      },
+      /the path has no tube/,
+    ],
   ])("names what is wrong with %j and ends with 2", (content, message) => {
     const { status, stderr, stdout } = run(content);
     expect(stderr).toMatch(message);

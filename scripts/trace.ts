@@ -4,7 +4,7 @@ import { checkTemplates } from "#catalog/checks";
 import { faultTemplates } from "#catalog/faults";
 import { type Layout, layouts } from "#catalog/layouts";
 import { repairTemplates } from "#catalog/repairs";
-import { type CaseFile, caseFileSchema, expandModel, trace, type TraceInput, type TraceModel } from "#core/trace";
+import { type CaseFile, caseFileSchema, expandModel, type TraceInput, type TraceModel, trace } from "#core/trace";
 import { check } from "../app/server/forms";
 
 /** What is wrong with the file, and where. */
@@ -35,24 +35,36 @@ function readCase(path: string): CaseFile {
 }
 
 function layoutOf(path: string, machine: CaseFile["machine"]): Layout {
-  if (machine.preset !== undefined && machine.stations !== undefined) throw new CaseFileError(`${path}: machine: give a preset or stations, not both`);
+  if (machine.preset !== undefined && machine.stations !== undefined)
+    throw new CaseFileError(`${path}: machine: give a preset or stations, not both`);
   if (machine.preset !== undefined) return layouts[machine.preset] as Layout;
-  if (machine.stations === undefined) throw new CaseFileError(`${path}: machine: give a preset (${Object.keys(layouts).join(", ")}) or stations`);
+  if (machine.stations === undefined)
+    throw new CaseFileError(`${path}: machine: give a preset (${Object.keys(layouts).join(", ")}) or stations`);
   // A path of one's own has the systems of the commonest machine.
   const model = layouts["three-mirror"] as Layout;
   const stations = machine.stations.map((s) => {
     const like = model.stations.find((m) => m.role === s.role) ?? model.stations[2];
-    return { id: s.id, role: s.role, apertureMm: s.apertureMm ?? like?.apertureMm ?? 20, distanceMm: s.distanceMm ?? like?.distanceMm ?? 100, travelMm: s.travelMm ?? 0 };
+    return {
+      id: s.id,
+      role: s.role,
+      apertureMm: s.apertureMm ?? like?.apertureMm ?? 20,
+      distanceMm: s.distanceMm ?? like?.distanceMm ?? 100,
+      travelMm: s.travelMm ?? 0,
+    };
   });
   const ids = stations.map((s) => s.id);
   const twice = ids.find((id, i) => ids.indexOf(id) !== i);
   if (twice) throw new CaseFileError(`${path}: machine.stations: "${twice}" occurs twice`);
   for (const role of ["tube", "lens"] as const) {
-    if (!stations.some((s) => s.role === role && s.id === role)) throw new CaseFileError(`${path}: machine.stations: the path has no ${role} (a station with role and id "${role}")`);
+    if (!stations.some((s) => s.role === role && s.id === role))
+      throw new CaseFileError(`${path}: machine.stations: the path has no ${role} (a station with role and id "${role}")`);
   }
   const mirrors = stations.filter((s) => s.role === "mirror");
   mirrors.forEach((mirror, i) => {
-    if (mirror.id !== `mirror-${i + 1}`) throw new CaseFileError(`${path}: machine.stations: mirrors are called mirror-1 to mirror-${mirrors.length} from the tube on, found "${mirror.id}"`);
+    if (mirror.id !== `mirror-${i + 1}`)
+      throw new CaseFileError(
+        `${path}: machine.stations: mirrors are called mirror-1 to mirror-${mirrors.length} from the tube on, found "${mirror.id}"`,
+      );
   });
   const movingMirrors = mirrors.flatMap((mirror, i) => {
     const before = stations[stations.indexOf(mirror) - 1];
@@ -76,11 +88,15 @@ function checkNames(path: string, file: CaseFile, model: TraceModel): void {
     const spec = model.checks.find((c) => c.id === finding.check);
     if (!spec) throw new CaseFileError(`${path}: findings.${i}.check: "${finding.check}" is not a check of this machine`);
     if (finding.value === undefined && finding.outcome !== undefined && !spec.outcomes.includes(finding.outcome)) {
-      throw new CaseFileError(`${path}: findings.${i}.outcome: "${finding.outcome}" is not an outcome of ${finding.check} (${spec.outcomes.join(", ") || "it takes a value"})`);
+      throw new CaseFileError(
+        `${path}: findings.${i}.outcome: "${finding.outcome}" is not an outcome of ${finding.check} (${spec.outcomes.join(", ") || "it takes a value"})`,
+      );
     }
     const takesValue = spec.value !== undefined || (spec.kind === "loss" && spec.measures?.kind !== "cut");
-    if (finding.value !== undefined && !takesValue) throw new CaseFileError(`${path}: findings.${i}.value: ${finding.check} takes an outcome (${spec.outcomes.join(", ")})`);
-    if (finding.value !== undefined && spec.kind === "loss" && finding.value <= 0) throw new CaseFileError(`${path}: findings.${i}.value: must be above 0`);
+    if (finding.value !== undefined && !takesValue)
+      throw new CaseFileError(`${path}: findings.${i}.value: ${finding.check} takes an outcome (${spec.outcomes.join(", ")})`);
+    if (finding.value !== undefined && spec.kind === "loss" && finding.value <= 0)
+      throw new CaseFileError(`${path}: findings.${i}.value: must be above 0`);
   }
 }
 

@@ -45,7 +45,12 @@ export async function openCase(store: Store, machineId: number, input: NewCase, 
   return store.transaction().execute(async (tx) => {
     const same = await tx.selectFrom("trace_case").select("id").where("request_key", "=", input.requestKey).executeTakeFirst();
     if (same) return same.id;
-    const open = await tx.selectFrom("trace_case").select("id").where("machine_id", "=", machineId).where("closed_ms", "is", null).executeTakeFirst();
+    const open = await tx
+      .selectFrom("trace_case")
+      .select("id")
+      .where("machine_id", "=", machineId)
+      .where("closed_ms", "is", null)
+      .executeTakeFirst();
     if (open) return open.id;
     const last = await tx
       .selectFrom("trace_case")
@@ -69,7 +74,10 @@ export async function openCase(store: Store, machineId: number, input: NewCase, 
       .returning("id")
       .executeTakeFirstOrThrow();
     for (const [i, finding] of input.findings.entries()) {
-      await tx.insertInto("finding").values(findingRow(id, finding, `${input.requestKey}:${i}`, nowMs)).execute();
+      await tx
+        .insertInto("finding")
+        .values(findingRow(id, finding, `${input.requestKey}:${i}`, nowMs))
+        .execute();
     }
     return id;
   });

@@ -45,7 +45,9 @@ export function openStore(dataFolder: string): Store {
       );
     }
     if (found.applicationId !== APPLICATION_ID && found.version !== 0) {
-      throw new DatabaseRefused(`${file} is a database, but not one of Clenor's. Point CLENOR_DATA at another folder. Nothing was changed.`);
+      throw new DatabaseRefused(
+        `${file} is a database, but not one of Clenor's. Point CLENOR_DATA at another folder. Nothing was changed.`,
+      );
     }
   }
   const connection = connect(file);

@@ -26,7 +26,12 @@ export interface NewRound {
 /** Starts a round, or gives back the one that is open already: a machine has at most one. */
 export async function startRound(store: Store, machineId: number, round: NewRound, nowMs: number): Promise<number> {
   return store.transaction().execute(async (tx) => {
-    const open = await tx.selectFrom("round").select("id").where("machine_id", "=", machineId).where("status", "=", "open").executeTakeFirst();
+    const open = await tx
+      .selectFrom("round")
+      .select("id")
+      .where("machine_id", "=", machineId)
+      .where("status", "=", "open")
+      .executeTakeFirst();
     if (open) return open.id;
     const same = await tx.selectFrom("round").select("id").where("request_key", "=", round.requestKey).executeTakeFirst();
     if (same) return same.id;
@@ -75,7 +80,13 @@ export interface RoundLine {
 
 /** Rounds of a machine, newest first. */
 export async function listRounds(store: Store, machineId: number): Promise<RoundLine[]> {
-  const rows = await store.selectFrom("round").selectAll().where("machine_id", "=", machineId).orderBy("started_ms", "desc").orderBy("id", "desc").execute();
+  const rows = await store
+    .selectFrom("round")
+    .selectAll()
+    .where("machine_id", "=", machineId)
+    .orderBy("started_ms", "desc")
+    .orderBy("id", "desc")
+    .execute();
   return rows.map((r) => ({
     id: r.id,
     title: r.title,
@@ -87,7 +98,14 @@ export async function listRounds(store: Store, machineId: number): Promise<Round
 }
 
 /** Keeps the answer to one step of an open round. Answers are appended; the last one to a step counts. */
-export async function saveAnswer(store: Store, roundId: number, stepId: string, answer: RoundAnswer, requestKey: string, nowMs: number): Promise<void> {
+export async function saveAnswer(
+  store: Store,
+  roundId: number,
+  stepId: string,
+  answer: RoundAnswer,
+  requestKey: string,
+  nowMs: number,
+): Promise<void> {
   await store
     .insertInto("round_answer")
     .values({ round_id: roundId, step_id: stepId, answer: JSON.stringify(answer), at_ms: nowMs, request_key: requestKey })

@@ -19,7 +19,14 @@ function store(folder = mkdtempSync(join(tmpdir(), "clenor-store-"))): Store {
 afterEach(async () => {
   for (const s of open.splice(0)) await s.destroy();
 });
-const larkspur = { name: "Larkspur", layout: "three-mirror", ratedPowerW: 80, ratedTubeHours: 3000, tubeHours: 900, material: { name: "birch ply", kind: "birch-ply", thicknessMm: 3 } };
+const larkspur = {
+  name: "Larkspur",
+  layout: "three-mirror",
+  ratedPowerW: 80,
+  ratedTubeHours: 3000,
+  tubeHours: 900,
+  material: { name: "birch ply", kind: "birch-ply", thicknessMm: 3 },
+};
 async function withMachine(): Promise<{ s: Store; id: number }> {
   const s = store();
   await addMachine(s, larkspur, "first", 1000);
@@ -148,7 +155,14 @@ describe("rounds", () => {
 });
 
 describe("cases", () => {
-  const input = { title: "Suddenly weaker", sign: "suddenly-weaker", symptom: "power", onsetMs: 0, requestKey: "case", findings: [{ check: "onset", outcome: "sudden" }] } as const;
+  const input = {
+    title: "Suddenly weaker",
+    sign: "suddenly-weaker",
+    symptom: "power",
+    onsetMs: 0,
+    requestKey: "case",
+    findings: [{ check: "onset", outcome: "sudden" }],
+  } as const;
   it("are one at a time, numbered, and close once", async () => {
     const { s, id } = await withMachine();
     const first = await openCase(s, id, input, 1);

@@ -29,7 +29,14 @@ export function EntryForm({ kind, options, errors, typed, ask, baseline }: Props
     case "hours":
       return (
         <>
-          <NumberField name="counterHours" label="Hours on the counter" unit="h" defaultValue={typed.counterHours} error={errors.counterHours} autoFocus />
+          <NumberField
+            name="counterHours"
+            label="Hours on the counter"
+            unit="h"
+            defaultValue={typed.counterHours}
+            error={errors.counterHours}
+            autoFocus
+          />
           {ask || typed.because ? (
             <Choices
               name="because"
@@ -55,8 +62,20 @@ export function EntryForm({ kind, options, errors, typed, ask, baseline }: Props
         <>
           <div className="fields">
             {material}
-            <NumberField name="speedMmPerS" label="Speed" unit="mm/s" defaultValue={typed.speedMmPerS ?? options.speeds[String(first?.id)]} error={errors.speedMmPerS} />
-            <NumberField name="setPercent" label="Power" unit="%" defaultValue={typed.setPercent ?? first?.setPercent} error={errors.setPercent} />
+            <NumberField
+              name="speedMmPerS"
+              label="Speed"
+              unit="mm/s"
+              defaultValue={typed.speedMmPerS ?? options.speeds[String(first?.id)]}
+              error={errors.speedMmPerS}
+            />
+            <NumberField
+              name="setPercent"
+              label="Power"
+              unit="%"
+              defaultValue={typed.setPercent ?? first?.setPercent}
+              error={errors.setPercent}
+            />
           </div>
           <Choices
             name="result"
@@ -86,14 +105,29 @@ export function EntryForm({ kind, options, errors, typed, ask, baseline }: Props
       return (
         <>
           <p className="caution">
-            Only where the probe fits with every panel and interlock in place; otherwise leave that reading out, or to a qualified person. The maker's manual comes first.
+            Only where the probe fits with every panel and interlock in place; otherwise leave that reading out, or to a qualified person.
+            The maker's manual comes first.
           </p>
-          <NumberField name="setPercent" label="At power" unit="%" defaultValue={typed.setPercent ?? "100"} error={errors.setPercent} width={160} />
+          <NumberField
+            name="setPercent"
+            label="At power"
+            unit="%"
+            defaultValue={typed.setPercent ?? "100"}
+            error={errors.setPercent}
+            width={160}
+          />
           <div className="fields">
             {options.stations
               .filter((s) => s.powered)
               .map((s) => (
-                <NumberField key={s.id} name={`power-${s.id}`} label={`After ${s.name}`} unit="W" defaultValue={typed[`power-${s.id}`]} error={errors[`power-${s.id}`]} />
+                <NumberField
+                  key={s.id}
+                  name={`power-${s.id}`}
+                  label={`After ${s.name}`}
+                  unit="W"
+                  defaultValue={typed[`power-${s.id}`]}
+                  error={errors[`power-${s.id}`]}
+                />
               ))}
           </div>
           {errors.readings ? (
@@ -110,8 +144,20 @@ export function EntryForm({ kind, options, errors, typed, ask, baseline }: Props
     case "grade":
       return (
         <>
-          <SelectField name="station" label="Where did you look?" options={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))} defaultValue={typed.station} error={errors.station} />
-          <Choices name="grade" label="What did you see?" error={errors.grade} defaultValue={typed.grade} options={GRADES.map((g, i) => ({ value: String(i), label: g }))} />
+          <SelectField
+            name="station"
+            label="Where did you look?"
+            options={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))}
+            defaultValue={typed.station}
+            error={errors.station}
+          />
+          <Choices
+            name="grade"
+            label="What did you see?"
+            error={errors.grade}
+            defaultValue={typed.grade}
+            options={GRADES.map((g, i) => ({ value: String(i), label: g }))}
+          />
         </>
       );
     case "note":

@@ -32,7 +32,8 @@ function readPower(reader: FormReader, stations: readonly string[]) {
     const powerW = reader.optionalNumber(`power-${station}`, "W", "58");
     return powerW === undefined ? [] : [{ station, powerW }];
   });
-  if (readings.length === 0 && Object.keys(reader.errors).length === 0) reader.errors.readings = "Give the watts after at least one station.";
+  if (readings.length === 0 && Object.keys(reader.errors).length === 0)
+    reader.errors.readings = "Give the watts after at least one station.";
   return readings;
 }
 
@@ -111,7 +112,8 @@ export function readEntry(kind: EntryKind, reader: FormReader, g: Gathered, atMs
     }
   }
   Object.assign(errors, reader.errors);
-  if (raw.materialId !== undefined && !g.materials.some((m) => m.id === raw.materialId)) errors.materialId = "This material is not on the machine's list.";
+  if (raw.materialId !== undefined && !g.materials.some((m) => m.id === raw.materialId))
+    errors.materialId = "This material is not on the machine's list.";
   if (Object.keys(errors).length > 0 || !checked.ok) return { ok: false, errors };
   if (kind === "hours") {
     const problem = hoursProblem(checked.value as EventPayload["hours"], g, atMs, replaces);
@@ -128,7 +130,9 @@ function hoursProblem(payload: EventPayload["hours"], g: Gathered, atMs: number,
   if (payload.counterHours < last) {
     return {
       ok: false,
-      errors: { counterHours: `That is less than the ${number(last)} h of ${sinceDay(before.atMs, g.nowMs)}. If you mistyped, give ${number(last)} or more.` },
+      errors: {
+        counterHours: `That is less than the ${number(last)} h of ${sinceDay(before.atMs, g.nowMs)}. If you mistyped, give ${number(last)} or more.`,
+      },
       ask: "Or was something changed?",
     };
   }

@@ -23,7 +23,10 @@ export function entryOptions(g: Gathered): EntryOptions {
   return {
     materials: ladderMaterials(g),
     speeds: Object.fromEntries(g.materials.map((m) => [String(m.id), m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS)])),
-    stations: g.trade.layout.stations.map((s) => ({ id: s.id, name: g.trade.layout.names[s.id] ?? s.id, powered: s.role !== "window" && s.role !== "nozzle" })),
+    stations: g.trade.layout.stations.map((s) => ({
+      id: s.id,
+      name: g.trade.layout.names[s.id] ?? s.id,
+      powered: s.role !== "window" && s.role !== "nozzle",
+    })),
   };
 }
-

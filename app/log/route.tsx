@@ -10,13 +10,21 @@ import { RequestKey, TextField } from "../ui/fields";
 import { gather, gatherOnce } from "../workshop/gather";
 import { number, shortDay } from "../workshop/words";
 import type { Route } from "./+types/route";
-import { describe } from "./describe";
-import { ENTRY_KINDS, type EntryKind, isEntryKind, readEntry } from "./entries";
+import { describeEvent } from "./describeEvent";
 import { EntryForm } from "./EntryForm";
+import { ENTRY_KINDS, type EntryKind, isEntryKind, readEntry } from "./entries";
 import { entryOptions } from "./options";
 
 const PAGE = 60;
-const KIND_NAMES: Readonly<Record<EntryKind, string>> = { hours: "Hours", job: "Job", cut: "Cut", ladder: "Ladder", power: "Watts", grade: "Look", note: "Note" };
+const KIND_NAMES: Readonly<Record<EntryKind, string>> = {
+  hours: "Hours",
+  job: "Job",
+  cut: "Cut",
+  ladder: "Ladder",
+  power: "Watts",
+  grade: "Look",
+  note: "Note",
+};
 
 /** Fills the form again from a stored record, to correct it. */
 function typedFrom(event: MachineEvent): Record<string, string> {
@@ -46,7 +54,9 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const shown = Math.max(PAGE, Number(url.searchParams.get("upto")) || PAGE);
   const correctedBy = new Map<number, number>();
   for (const e of g.history) if (e.corrects !== undefined) correctedBy.set(e.corrects, (correctedBy.get(e.corrects) ?? 0) + 1);
-  const filtered = [...g.events].reverse().filter((e) => show === "" || e.kind === show || (show === "optics" && (e.kind === "grade" || e.kind === "service")));
+  const filtered = [...g.events]
+    .reverse()
+    .filter((e) => show === "" || e.kind === show || (show === "optics" && (e.kind === "grade" || e.kind === "service")));
   return {
     slug: g.machine.slug,
     kind,
@@ -59,7 +69,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
       day: shortDay(e.atMs),
       year: dayjs(e.atMs).year(),
       kind: e.kind,
-      ...describe(e, g),
+      ...describeEvent(e, g),
       corrected: correctedBy.get(e.id) ?? 0,
       editable: isEntryKind(e.kind),
       roundId: e.roundId,
@@ -97,10 +107,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const kind = reader.text("kind");
   const corrects = Number(reader.text("corrects") ?? 0) || undefined;
   const target = corrects === undefined ? undefined : g.events.find((e) => e.id === corrects);
-  if (corrects !== undefined && !target) return data({ ...trouble(reader, { "": "That record is no longer in the log." }), kind: undefined }, { status: 400 });
+  if (corrects !== undefined && !target)
+    return data({ ...trouble(reader, { "": "That record is no longer in the log." }), kind: undefined }, { status: 400 });
 
   if (target && reader.text("intent") === "void") {
-    await appendEvents(context.store, g.machine.id, [{ kind: target.kind, atMs: target.atMs, payload: target.payload, requestKey: reader.requestKey, corrects: target.id, voids: true }], context.nowMs());
+    await appendEvents(
+      context.store,
+      g.machine.id,
+      [{ kind: target.kind, atMs: target.atMs, payload: target.payload, requestKey: reader.requestKey, corrects: target.id, voids: true }],
+      context.nowMs(),
+    );
     return redirect(`/${params.machine}/log?saved=void`);
   }
   if (!isEntryKind(kind)) return data({ ...trouble(reader, { "": "This kind of entry is not known." }), kind: undefined }, { status: 400 });
@@ -113,16 +129,31 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   await appendEvents(
     context.store,
     g.machine.id,
-    [{ kind: entry.kind, atMs, payload: entry.payload, requestKey: reader.requestKey, corrects, ...(g.openCase ? { caseId: g.openCase.id } : {}) }],
+    [
+      {
+        kind: entry.kind,
+        atMs,
+        payload: entry.payload,
+        requestKey: reader.requestKey,
+        corrects,
+        ...(g.openCase ? { caseId: g.openCase.id } : {}),
+      },
+    ],
     context.nowMs(),
   );
   // Quick entries elsewhere stay where they are; the log's own form shows the new line.
   if (reader.text("here") === undefined) return { saved: "Saved." };
   const firstBaseline = kind === "ladder" && reader.text("baseline") === "1";
-  return redirect(firstBaseline && !corrects ? `/${params.machine}/today` : `/${params.machine}/log?kind=${kind}&saved=${corrects ? "corrected" : "1"}`);
+  return redirect(
+    firstBaseline && !corrects ? `/${params.machine}/today` : `/${params.machine}/log?kind=${kind}&saved=${corrects ? "corrected" : "1"}`,
+  );
 }
 
-const SAID: Readonly<Record<string, string>> = { "1": "Saved.", corrected: "Corrected. The first version stays in the history.", void: "Taken out. It stays in the history, struck." };
+const SAID: Readonly<Record<string, string>> = {
+  "1": "Saved.",
+  corrected: "Corrected. The first version stays in the history.",
+  void: "Taken out. It stays in the history, struck.",
+};
 
 export default function Log({ loaderData, actionData }: Route.ComponentProps) {
   const { slug, editing } = loaderData;
@@ -154,7 +185,12 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
               ))}
             </nav>
           )}
-          <Form method="post" className="card strong stack" key={`${kind}-${editing?.id ?? loaderData.key}-${failed ? "again" : "new"}`} noValidate>
+          <Form
+            method="post"
+            className="card strong stack"
+            key={`${kind}-${editing?.id ?? loaderData.key}-${failed ? "again" : "new"}`}
+            noValidate
+          >
             <RequestKey value={loaderData.key} />
             <input type="hidden" name="kind" value={kind} />
             <input type="hidden" name="here" value="1" />
@@ -164,7 +200,14 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
                 {errors[""]}
               </p>
             ) : null}
-            <EntryForm kind={kind} options={loaderData.options} errors={errors} typed={typed} ask={failed && "ask" in failed ? failed.ask : undefined} baseline={loaderData.baseline && !editing} />
+            <EntryForm
+              kind={kind}
+              options={loaderData.options}
+              errors={errors}
+              typed={typed}
+              ask={failed && "ask" in failed ? failed.ask : undefined}
+              baseline={loaderData.baseline && !editing}
+            />
             <div className="fields" style={{ gridTemplateColumns: "minmax(190px, 240px) minmax(0, 1fr)" }}>
               <TextField name="at" label="When" defaultValue={typed.at ?? loaderData.today} error={errors.at} />
               {kind === "note" ? <span /> : <TextField name="note" label="Note, if any" defaultValue={typed.note} error={errors.note} />}
@@ -190,8 +233,19 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
           <div className="between" style={{ marginBottom: 8, flexWrap: "wrap" }}>
             <h2 className="card-title">The log so far: {loaderData.total} entries</h2>
             <nav className="row small" aria-label="Show">
-              {[["", "all"] as const, ...EVENT_KINDS.filter((k) => k !== "grade" && k !== "service").map((k) => [k, (KIND_NAMES[k as EntryKind] ?? k).toLowerCase()] as const), ["optics", "looks and service"] as const].map(([value, label]) => (
-                <Link key={value} to={showLink(value)} aria-current={loaderData.show === value ? "true" : undefined} style={loaderData.show === value ? { fontWeight: 700, textDecoration: "none" } : undefined}>
+              {[
+                ["", "all"] as const,
+                ...EVENT_KINDS.filter((k) => k !== "grade" && k !== "service").map(
+                  (k) => [k, (KIND_NAMES[k as EntryKind] ?? k).toLowerCase()] as const,
+                ),
+                ["optics", "looks and service"] as const,
+              ].map(([value, label]) => (
+                <Link
+                  key={value}
+                  to={showLink(value)}
+                  aria-current={loaderData.show === value ? "true" : undefined}
+                  style={loaderData.show === value ? { fontWeight: 700, textDecoration: "none" } : undefined}
+                >
                   {label}
                 </Link>
               ))}

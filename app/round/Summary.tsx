@@ -1,8 +1,8 @@
 /** What a finished round found, did and bought. */
 import { Link } from "react-router";
 import { GRADES, type Grade } from "#core/beam";
-import { GradeShape } from "../ui/GradeMark";
 import { MachineRail } from "../shell/route";
+import { GradeShape } from "../ui/GradeMark";
 
 export interface RoundSummary {
   readonly day: string;
@@ -15,7 +15,19 @@ export interface RoundSummary {
   readonly caseClosed: boolean;
 }
 
-export function Summary({ slug, title, status, caseId, summary }: { slug: string; title: string; status: string; caseId: number | undefined; summary: RoundSummary | undefined }) {
+export function Summary({
+  slug,
+  title,
+  status,
+  caseId,
+  summary,
+}: {
+  slug: string;
+  title: string;
+  status: string;
+  caseId: number | undefined;
+  summary: RoundSummary | undefined;
+}) {
   if (!summary) return null;
   const headline =
     status === "abandoned"
@@ -35,14 +47,17 @@ export function Summary({ slug, title, status, caseId, summary }: { slug: string
           <h1 className="verdict">{headline}</h1>
           {summary.gain ? (
             <p className="lead">
-              Against the ladder of {summary.gain.before}: {summary.gain.words}. One pair of ladders tells power to about 7 %, so a haze alone cannot show.
+              Against the ladder of {summary.gain.before}: {summary.gain.words}. One pair of ladders tells power to about 7 %, so a haze
+              alone cannot show.
             </p>
           ) : null}
           {summary.proof ? <p className="lead">Proof: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}
         </div>
         {caseId !== undefined ? (
           <section className="card strong stack">
-            <h2 className="card-title">{summary.caseClosed ? "The proof closed the case." : "The case stays open: the proof went in as a finding."}</h2>
+            <h2 className="card-title">
+              {summary.caseClosed ? "The proof closed the case." : "The case stays open: the proof went in as a finding."}
+            </h2>
             <p>
               <Link className={summary.caseClosed ? "button" : "button primary"} to={`/${slug}/trace/${caseId}`}>
                 {summary.caseClosed ? "See the case report" : "Go on tracing"}

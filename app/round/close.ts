@@ -1,6 +1,6 @@
 /** Ends a round: writes its grades and services to the log, judges the proof, and closes the case it was a repair for. */
 import type { AppLoadContext } from "react-router";
-import { effectiveRatio, type EffectiveRatio, readLadder } from "#core/cuts";
+import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import { type EventPayload, eventsOf } from "#core/events";
 import { roundRecords } from "#core/rounds";
 import { trace } from "#core/trace";
@@ -9,7 +9,7 @@ import type { NewEvent } from "#store/events";
 import { endRound, type Round } from "#store/rounds";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { expectedAfterRepair } from "../trace/expected";
-import { gather, type Gathered } from "../workshop/gather";
+import { type Gathered, gather } from "../workshop/gather";
 import { planOf } from "../workshop/trade";
 import { percentOf } from "../workshop/words";
 
@@ -24,7 +24,11 @@ export function eventsOfRound(g: Gathered, round: Round): NewEvent[] {
 }
 
 /** The newest ladder of the same material before a time, and what one bought against the other. */
-export function bought(g: Gathered, ladder: EventPayload["ladder"], beforeMs: number): { effective: EffectiveRatio; atMs: number } | undefined {
+export function bought(
+  g: Gathered,
+  ladder: EventPayload["ladder"],
+  beforeMs: number,
+): { effective: EffectiveRatio; atMs: number } | undefined {
   const before = eventsOf(g.events, "ladder")
     .filter((e) => e.payload.materialId === ladder.materialId && e.atMs < beforeMs)
     .at(-1);
@@ -38,7 +42,10 @@ export function bought(g: Gathered, ladder: EventPayload["ladder"], beforeMs: nu
 export async function closeWithLadder(context: AppLoadContext, slug: string, round: Round, ladder: EventPayload["ladder"]): Promise<void> {
   const g = await gather(context, slug);
   const nowMs = context.nowMs();
-  const events: NewEvent[] = [...eventsOfRound(g, round), { kind: "ladder", atMs: nowMs, payload: ladder, requestKey: `round-${round.id}:proof`, caseId: round.caseId }];
+  const events: NewEvent[] = [
+    ...eventsOfRound(g, round),
+    { kind: "ladder", atMs: nowMs, payload: ladder, requestKey: `round-${round.id}:proof`, caseId: round.caseId },
+  ];
   await endRound(context.store, g.machine.id, round.id, "closed", events, nowMs);
   const openCase = g.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
   if (!openCase) return;
@@ -46,14 +53,23 @@ export async function closeWithLadder(context: AppLoadContext, slug: string, rou
   const proof = after.ladders.find((l) => l.event.roundId === round.id)?.effective;
   const expected = expectedAfterRepair(after, openCase.onsetMs);
   // The proof holds when the expected power lies within its 90 % range, or it came out better still.
-  const proven = proof?.kind === "ratio" && expected !== undefined ? proof.high >= expected : proof?.kind === "at-least" && expected !== undefined && proof.ratio >= expected;
+  const proven =
+    proof?.kind === "ratio" && expected !== undefined
+      ? proof.high >= expected
+      : proof?.kind === "at-least" && expected !== undefined && proof.ratio >= expected;
   if (proven && proof && proof.kind !== "none") {
     await closeAs(context, g, openCase, round, `ladder at ${percentOf(proof.ratio)} of best, ${percentOf(expected as number)} expected`);
   }
 }
 
 /** Closes a repair round with the test that failed, repeated. The passing answer closes the case, another becomes a finding. */
-export async function closeWithRepeat(context: AppLoadContext, slug: string, round: Round, checkId: string, outcome: string): Promise<void> {
+export async function closeWithRepeat(
+  context: AppLoadContext,
+  slug: string,
+  round: Round,
+  checkId: string,
+  outcome: string,
+): Promise<void> {
   const g = await gather(context, slug);
   const nowMs = context.nowMs();
   await endRound(context.store, g.machine.id, round.id, "closed", eventsOfRound(g, round), nowMs);
@@ -69,7 +85,13 @@ async function closeAs(context: AppLoadContext, g: Gathered, openCase: TraceCase
   const answer = trace(g.trade.model, traceInput(g, openCase, findings));
   const mended = g.trade.model.faults.filter((f) => round.parts.some((p) => f.repair === p || partMends(p, f.repair))).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
-  await closeCase(context.store, g.machine.id, openCase.id, { repair: round.title, faults: faults.map((f) => f.id), proof }, context.nowMs());
+  await closeCase(
+    context.store,
+    g.machine.id,
+    openCase.id,
+    { repair: round.title, faults: faults.map((f) => f.id), proof },
+    context.nowMs(),
+  );
 }
 
 /** Cleaning parts are named after their station, repairs after what they do. */

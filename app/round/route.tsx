@@ -13,21 +13,24 @@ import { offerOf } from "./offer";
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
-  const describe = (title: string, why: string, parts: readonly string[]) => {
+  const offerCard = (title: string, why: string, parts: readonly string[]) => {
     const plan = planOf(g.trade, parts);
     return { title, why, parts, minutes: number(plan.minutes), steps: plan.steps.map((s) => s.title), tools: plan.tools };
   };
-  const offers = [describe("Lens and head mirror", "The quick one: where the smoke is.", headParts(g.trade))];
+  const offers = [offerCard("Lens and head mirror", "The quick one: where the smoke is.", headParts(g.trade))];
   const due = offerOf(g);
-  if (due.anyDue) offers.unshift(describe("What is due", due.lines.map((l) => `${l.name}: ${l.due}`).join(", "), due.parts));
-  offers.push(describe("Only the lens", "Ten seconds of looking, a few minutes of cleaning.", ["lens"]));
+  if (due.anyDue) offers.unshift(offerCard("What is due", due.lines.map((l) => `${l.name}: ${l.due}`).join(", "), due.parts));
+  offers.push(offerCard("Only the lens", "Ten seconds of looking, a few minutes of cleaning.", ["lens"]));
   const optics = g.trade.tasks.filter((t) => g.trade.layout.stations.some((s) => s.id === t.station)).map((t) => partOfTask(t.id));
-  offers.push(describe("All optics", "Head first, then back towards the tube.", optics));
+  offers.push(offerCard("All optics", "Head first, then back towards the tube.", optics));
   return {
     slug: g.machine.slug,
     open: g.openRound && { id: g.openRound.id, title: g.openRound.title },
     offers: offers.map((o) => ({ ...o, key: randomUUID() })),
-    past: g.rounds.filter((r) => r.status !== "open").slice(0, 12).map((r) => ({ id: r.id, title: r.title, day: shortDay(r.startedMs), ended: r.status })),
+    past: g.rounds
+      .filter((r) => r.status !== "open")
+      .slice(0, 12)
+      .map((r) => ({ id: r.id, title: r.title, day: shortDay(r.startedMs), ended: r.status })),
   };
 }
 
@@ -41,9 +44,20 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const head = headParts(trade);
   const names = parts.map((p) => procedureOf(trade, p)?.name ?? p);
-  const title = reader.text("title") ?? (parts.length === head.length && head.every((p) => parts.includes(p)) ? "Lens and head mirror" : names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", "));
+  const title =
+    reader.text("title") ??
+    (parts.length === head.length && head.every((p) => parts.includes(p))
+      ? "Lens and head mirror"
+      : names.length > 3
+        ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more`
+        : names.join(", "));
   const caseId = Number(reader.text("caseId") ?? 0) || undefined;
-  const id = await startRound(context.store, machine.id, { title: title.slice(0, 80), parts, caseId, requestKey: reader.requestKey }, context.nowMs());
+  const id = await startRound(
+    context.store,
+    machine.id,
+    { title: title.slice(0, 80), parts, caseId, requestKey: reader.requestKey },
+    context.nowMs(),
+  );
   return redirect(`/${params.machine}/round/${id}`);
 }
 
@@ -55,7 +69,11 @@ export default function Rounds({ loaderData }: Route.ComponentProps) {
       <main className="page stack loose">
         <div>
           <h1 className="verdict">{loaderData.open ? `“${loaderData.open.title}” is open.` : "Which round?"}</h1>
-          <p className="lead">{loaderData.open ? "One round at a time: finish this one first." : "Every round begins with making the machine safe and ends with a ladder as its proof."}</p>
+          <p className="lead">
+            {loaderData.open
+              ? "One round at a time: finish this one first."
+              : "Every round begins with making the machine safe and ends with a ladder as its proof."}
+          </p>
         </div>
         {loaderData.open ? (
           <Link className="button primary tall" style={{ width: "fit-content" }} to={`/${slug}/round/${loaderData.open.id}`}>

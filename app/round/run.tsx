@@ -6,24 +6,24 @@ import { surfaces } from "#catalog/agents";
 import type { Grade } from "#core/beam";
 import type { EventPayload } from "#core/events";
 import { gradeAdvice, isAnswered, minutesOf, nextStep, type RoundAnswer, roundAnswerSchema } from "#core/rounds";
-import { endRound, findRound, saveAnswer } from "#store/rounds";
 import { listFindings } from "#store/cases";
+import { endRound, findRound, saveAnswer } from "#store/rounds";
 import { readEntry } from "../log/entries";
 import { ladderMaterials } from "../log/options";
 import { check, FormReader, trouble } from "../server/forms";
 import { caseFindings } from "../trace/caseInput";
 import { checkText } from "../trace/words";
-import { RequestKey } from "../ui/fields";
 import { Drawing } from "../ui/Drawing";
+import { RequestKey } from "../ui/fields";
 import { GradePicker } from "../ui/GradePicker";
 import { LadderEntry } from "../ui/LadderEntry";
 import { gather, gatherOnce } from "../workshop/gather";
 import { planOf } from "../workshop/trade";
 import { number, ratioWords, shortDay } from "../workshop/words";
-import { bought, closeWithLadder, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
 import type { Route } from "./+types/run";
-import { Summary } from "./Summary";
+import { bought, closeWithLadder, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
 import { StepTimer } from "./StepTimer";
+import { Summary } from "./Summary";
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
@@ -48,27 +48,40 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     steps: plan.steps,
     answers,
     at: Math.min(Math.max(0, at), plan.steps.length - 1),
-    refusals: Object.fromEntries(plan.steps.flatMap((s) => (s.surface && surfaces[s.surface] ? [[s.id, surfaces[s.surface]?.refused ?? []]] : []))),
+    refusals: Object.fromEntries(
+      plan.steps.flatMap((s) => (s.surface && surfaces[s.surface] ? [[s.id, surfaces[s.surface]?.refused ?? []]] : [])),
+    ),
     minutesLeft: minutesOf(plan.steps.filter((s) => !isAnswered(round.answers.get(s.id)))),
     minutes: plan.minutes,
     materials: ladderMaterials(g),
     repeat: failed && { check: failed, question: checkText(g.trade, failed).question, outcomes: checkText(g.trade, failed).outcomes },
-    summary: round.status === "open" ? undefined : {
-      day: shortDay(round.startedMs),
-      minutes: round.endedMs === undefined ? "" : number((round.endedMs - round.startedMs) / 60_000, 0),
-      proof: proof ? ratioWords(proof.effective) : undefined,
-      isBaseline: proof?.event.payload.baseline === true,
-      gain: gain && { words: gain.effective.kind === "ratio" ? gainWords(gain.effective) : ratioWords(gain.effective).replace(" of best", " of the ladder before"), before: shortDay(gain.atMs) },
-      grades: plan.steps.flatMap((s) => {
-        const a = round.answers.get(s.id);
-        return s.kind === "grade" && a?.done && a.grade !== undefined ? [{ id: s.id, part: s.part, phase: s.phase ?? "", grade: a.grade as Grade }] : [];
-      }),
-      skipped: plan.steps.flatMap((s) => {
-        const why = round.answers.get(s.id)?.skipped;
-        return why ? [{ id: s.id, title: s.title, why }] : [];
-      }),
-      caseClosed: roundCase?.closedMs !== undefined,
-    },
+    summary:
+      round.status === "open"
+        ? undefined
+        : {
+            day: shortDay(round.startedMs),
+            minutes: round.endedMs === undefined ? "" : number((round.endedMs - round.startedMs) / 60_000, 0),
+            proof: proof ? ratioWords(proof.effective) : undefined,
+            isBaseline: proof?.event.payload.baseline === true,
+            gain: gain && {
+              words:
+                gain.effective.kind === "ratio"
+                  ? gainWords(gain.effective)
+                  : ratioWords(gain.effective).replace(" of best", " of the ladder before"),
+              before: shortDay(gain.atMs),
+            },
+            grades: plan.steps.flatMap((s) => {
+              const a = round.answers.get(s.id);
+              return s.kind === "grade" && a?.done && a.grade !== undefined
+                ? [{ id: s.id, part: s.part, phase: s.phase ?? "", grade: a.grade as Grade }]
+                : [];
+            }),
+            skipped: plan.steps.flatMap((s) => {
+              const why = round.answers.get(s.id)?.skipped;
+              return why ? [{ id: s.id, title: s.title, why }] : [];
+            }),
+            caseClosed: roundCase?.closedMs !== undefined,
+          },
     key: randomUUID(),
   };
 }
@@ -98,7 +111,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       throw data("The answer cannot be read.", { status: 400 });
     }
     const checked = check<RoundAnswer>(roundAnswerSchema, { ...(raw as object), atMs: g.nowMs });
-    if (!checked.ok) return data({ errors: { skipped: checked.errors.skipped ? "Say why in a few words." : "This answer cannot be kept." }, typed: {} }, { status: 400 });
+    if (!checked.ok)
+      return data(
+        { errors: { skipped: checked.errors.skipped ? "Say why in a few words." : "This answer cannot be kept." }, typed: {} },
+        { status: 400 },
+      );
     await saveAnswer(context.store, round.id, stepId, checked.value, reader.requestKey, g.nowMs);
     return { ok: true };
   }
@@ -112,13 +129,29 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const outcome = reader.text("outcome");
     const checkId = reader.text("check") ?? "";
     const spec = g.trade.model.checks.find((c) => c.id === checkId);
-    if (!spec || !outcome || !spec.outcomes.includes(outcome)) return data({ errors: { outcome: "Say how it went this time." }, typed: {} }, { status: 400 });
+    if (!spec || !outcome || !spec.outcomes.includes(outcome))
+      return data({ errors: { outcome: "Say how it went this time." }, typed: {} }, { status: 400 });
     await closeWithRepeat(context, params.machine, round, checkId, outcome);
     return redirect(here);
   }
   const why = reader.text("why");
   if (!why) return data({ errors: { why: "Say why in a few words: the log keeps it." }, typed: {} }, { status: 400 });
-  await endRound(context.store, g.machine.id, round.id, "abandoned", [...eventsOfRound(g, round), { kind: "note", atMs: g.nowMs, payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) }, requestKey: `round-${round.id}:why` }], g.nowMs);
+  await endRound(
+    context.store,
+    g.machine.id,
+    round.id,
+    "abandoned",
+    [
+      ...eventsOfRound(g, round),
+      {
+        kind: "note",
+        atMs: g.nowMs,
+        payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) },
+        requestKey: `round-${round.id}:why`,
+      },
+    ],
+    g.nowMs,
+  );
   return redirect(here);
 }
 
@@ -141,7 +174,11 @@ function Way({ data: loaded, at }: { data: Loaded; at: number }) {
             <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
               <i className="dot" aria-hidden="true" />
               {now ? <b>{p.name}</b> : <span className={past ? "" : "soft"}>{p.name}</span>}
-              {now && p.count > 1 ? <span className="small soft" style={{ display: "block" }}>step {at - p.first + 1} of {p.count}</span> : null}
+              {now && p.count > 1 ? (
+                <span className="small soft" style={{ display: "block" }}>
+                  step {at - p.first + 1} of {p.count}
+                </span>
+              ) : null}
             </li>
           );
         })}
@@ -150,7 +187,13 @@ function Way({ data: loaded, at }: { data: Loaded; at: number }) {
   );
 }
 
-function Proof({ data: loaded, failed }: { data: Loaded; failed: { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined }) {
+function Proof({
+  data: loaded,
+  failed,
+}: {
+  data: Loaded;
+  failed: { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined;
+}) {
   return (
     <div className="stack loose">
       <form method="post" id="proof" className="card strong stack" noValidate>
@@ -180,7 +223,14 @@ function Proof({ data: loaded, failed }: { data: Loaded; failed: { errors: Reado
         <form method="post" className="row" style={{ marginTop: 8 }}>
           <input type="hidden" name="intent" value="abandon" />
           <RequestKey value={`${loaded.key}-end`} />
-          <input className="ant-input" style={{ minHeight: 44, flex: 1, padding: "4px 12px", border: "1px solid var(--line)", borderRadius: 4, font: "inherit" }} name="why" aria-label="Why without proof" placeholder="why? for example: no scrap left" maxLength={200} />
+          <input
+            className="ant-input"
+            style={{ minHeight: 44, flex: 1, padding: "4px 12px", border: "1px solid var(--line)", borderRadius: 4, font: "inherit" }}
+            name="why"
+            aria-label="Why without proof"
+            placeholder="why? for example: no scrap left"
+            maxLength={200}
+          />
           <button type="submit" className="button">
             End without proof
           </button>
@@ -202,7 +252,8 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
   const step = loaded.steps[at];
   const known = step && loaded.answers[step.id];
   const grade = step && (picked[step.id] ?? (known?.grade as Grade | undefined));
-  const advice = step?.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined;
+  const advice =
+    step?.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined;
   const needsTick = step?.tick !== undefined && !ticked[step.id] && !known?.done;
   const canGo = step !== undefined && step.kind !== "proof" && !needsTick && (step.kind !== "grade" || grade !== undefined);
 
@@ -210,7 +261,10 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     if (!step) return;
     // A key of its own: a fast second answer must not cancel the first on its way.
     const requestKey = crypto.randomUUID();
-    submit({ intent: "answer", step: step.id, answer: JSON.stringify(answer), requestKey }, { method: "post", navigate: false, fetcherKey: requestKey });
+    submit(
+      { intent: "answer", step: step.id, answer: JSON.stringify(answer), requestKey },
+      { method: "post", navigate: false, fetcherKey: requestKey },
+    );
   };
   const move = (to: number) => {
     setSkipping(false);
@@ -236,7 +290,13 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     if (loaded.status !== "open") return;
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (target.closest("input:not([type=checkbox]), textarea, [role=combobox], .ant-modal") || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (
+        target.closest("input:not([type=checkbox]), textarea, [role=combobox], .ant-modal") ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey
+      )
+        return;
       const k = keys.current;
       if (event.key === " " && target.closest("button, a, summary, input[type=checkbox]")) return;
       if (event.key === " ") k.done();
@@ -254,7 +314,13 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     if (loaded.status !== "open" || !("wakeLock" in navigator)) return;
     let lock: WakeLockSentinel | undefined;
     const hold = () => {
-      if (document.visibilityState === "visible") navigator.wakeLock.request("screen").then((l) => { lock = l; }, () => undefined);
+      if (document.visibilityState === "visible")
+        navigator.wakeLock.request("screen").then(
+          (l) => {
+            lock = l;
+          },
+          () => undefined,
+        );
     };
     hold();
     document.addEventListener("visibilitychange", hold);
@@ -264,8 +330,15 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     };
   }, [loaded.status]);
 
-  if (loaded.summary || !step) return <Summary slug={loaded.slug} title={loaded.title} status={loaded.status} caseId={loaded.caseId} summary={loaded.summary} />;
-  const failed = actionData && "errors" in actionData ? { errors: actionData.errors as Record<string, string>, typed: ("typed" in actionData ? actionData.typed : {}) as Record<string, string> } : undefined;
+  if (loaded.summary || !step)
+    return <Summary slug={loaded.slug} title={loaded.title} status={loaded.status} caseId={loaded.caseId} summary={loaded.summary} />;
+  const failed =
+    actionData && "errors" in actionData
+      ? {
+          errors: actionData.errors as Record<string, string>,
+          typed: ("typed" in actionData ? actionData.typed : {}) as Record<string, string>,
+        }
+      : undefined;
   const refused = loaded.refusals[step.id] ?? [];
   return (
     <div className="place">
@@ -280,7 +353,9 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
           </h1>
           <p className="big">{step.text}</p>
           {step.caution ? <p className="caution">{step.caution}</p> : null}
-          {step.kind === "grade" ? <GradePicker label={step.phase === "as-found" ? "As found" : "As left"} value={grade} onPick={pick} /> : null}
+          {step.kind === "grade" ? (
+            <GradePicker label={step.phase === "as-found" ? "As found" : "As left"} value={grade} onPick={pick} />
+          ) : null}
           {advice ? (
             <p className="caution" role="alert">
               {advice.text}
@@ -339,7 +414,21 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
             >
               <label className="grow">
                 <span className="sr">Why skip this step?</span>
-                <input name="why" required minLength={2} maxLength={200} placeholder="why? for example: lens is new" style={{ width: "100%", minHeight: 44, font: "inherit", padding: "4px 12px", border: "1px solid var(--ink)", borderRadius: 4 }} />
+                <input
+                  name="why"
+                  required
+                  minLength={2}
+                  maxLength={200}
+                  placeholder="why? for example: lens is new"
+                  style={{
+                    width: "100%",
+                    minHeight: 44,
+                    font: "inherit",
+                    padding: "4px 12px",
+                    border: "1px solid var(--ink)",
+                    borderRadius: 4,
+                  }}
+                />
               </label>
               <button type="submit" className="button">
                 Skip this step
@@ -351,7 +440,9 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
           <button type="button" className="button tall" onClick={() => move(at - 1)} disabled={at === 0}>
             Back
           </button>
-          {step.timer ? <StepTimer key={step.id} storageKey={`round-${loaded.id}-${step.id}`} seconds={step.timer.seconds} name={step.timer.name} /> : null}
+          {step.timer ? (
+            <StepTimer key={step.id} storageKey={`round-${loaded.id}-${step.id}`} seconds={step.timer.seconds} name={step.timer.name} />
+          ) : null}
           {step.kind === "proof" ? (
             <button type="submit" form="proof" className="button primary tall">
               Close with this proof
@@ -362,7 +453,8 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
                 Skip, because…
               </button>
               <button type="button" className="button primary tall" onClick={done} disabled={!canGo}>
-                {step.kind === "grade" && grade === undefined ? "Pick a grade" : needsTick ? "Tick it first" : "Done, next"} <kbd>Space</kbd>
+                {step.kind === "grade" && grade === undefined ? "Pick a grade" : needsTick ? "Tick it first" : "Done, next"}{" "}
+                <kbd>Space</kbd>
               </button>
             </>
           )}

@@ -53,16 +53,26 @@ describe("checked input", () => {
   it("keeps what was typed and names the field that is wrong", () => {
     const reader = form({ minutes: "twenty", note: "long one", requestKey: "k" });
     expect(reader.number("minutes", "min", "25")).toBeUndefined();
-    expect(trouble(reader)).toEqual({ errors: { minutes: expect.stringContaining("twenty") }, typed: { minutes: "twenty", note: "long one" } });
+    expect(trouble(reader)).toEqual({
+      errors: { minutes: expect.stringContaining("twenty") },
+      typed: { minutes: "twenty", note: "long one" },
+    });
     expect(reader.requestKey).toBe("k");
     expect(() => form({}).requestKey).toThrow();
   });
 
   it("speaks plainly about what a schema refuses", () => {
-    expect(check(eventSchemas.cut, { materialId: 1, speedMmPerS: -3, setPercent: 60, result: "through" })).toMatchObject({ ok: false, errors: { speedMmPerS: "Must be above 0." } });
-    expect(check(eventSchemas.cut, { materialId: 1, speedMmPerS: 3, setPercent: 160, result: "perhaps" })).toMatchObject({ errors: { setPercent: "Must be 100 or less.", result: expect.stringContaining("through") } });
+    expect(check(eventSchemas.cut, { materialId: 1, speedMmPerS: -3, setPercent: 60, result: "through" })).toMatchObject({
+      ok: false,
+      errors: { speedMmPerS: "Must be above 0." },
+    });
+    expect(check(eventSchemas.cut, { materialId: 1, speedMmPerS: 3, setPercent: 160, result: "perhaps" })).toMatchObject({
+      errors: { setPercent: "Must be 100 or less.", result: expect.stringContaining("through") },
+    });
     expect(check(eventSchemas.hours, {})).toMatchObject({ errors: { counterHours: "Still missing." } });
-    expect(check(eventSchemas.ladder, { materialId: 1, setPercent: 60, rungs: [] })).toMatchObject({ errors: { rungs: "At least 1 needed." } });
+    expect(check(eventSchemas.ladder, { materialId: 1, setPercent: 60, rungs: [] })).toMatchObject({
+      errors: { rungs: "At least 1 needed." },
+    });
     expect(check(eventSchemas.note, { note: "x", extra: 1 })).toMatchObject({ errors: { "": '"extra" is not known here.' } });
   });
 });

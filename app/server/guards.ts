@@ -11,7 +11,10 @@ export function sameOriginOnly(port: number) {
   return (request: Request, response: Response, next: NextFunction): void => {
     const host = request.headers.host ?? "";
     if (!hosts.has(host)) {
-      response.status(421).type("text").send(`This server answers to ${[...hosts].join(", ")} only.\n`);
+      response
+        .status(421)
+        .type("text")
+        .send(`This server answers to ${[...hosts].join(", ")} only.\n`);
       return;
     }
     if (request.method !== "GET" && request.method !== "HEAD") {

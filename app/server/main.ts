@@ -33,7 +33,8 @@ async function bind(server: Server): Promise<number> {
   const asked = process.env.PORT;
   if (asked !== undefined) {
     const port = Number(asked);
-    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`PORT must be a whole number from 1 to 65535, found "${asked}"`);
+    if (!Number.isInteger(port) || port < 1 || port > 65535)
+      throw new Error(`PORT must be a whole number from 1 to 65535, found "${asked}"`);
     await listen(server, port);
     return port;
   }

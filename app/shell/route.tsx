@@ -2,11 +2,11 @@
 import { Modal } from "antd";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useRouteLoaderData } from "react-router";
+import { findRound } from "#store/rounds";
 import { BeamLine, type Suspicion } from "../ui/BeamLine";
 import { beamLine } from "../workshop/beamLine";
 import { gatherOnce } from "../workshop/gather";
 import { planOf } from "../workshop/trade";
-import { findRound } from "#store/rounds";
 import type { Route } from "./+types/route";
 
 const PLACES = [
@@ -45,7 +45,12 @@ export function MachineRail({ suspicion }: { suspicion?: Readonly<Record<string,
 /** Single keys work only while nobody is typing. */
 function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
-  return target.closest("input:not([type=radio]):not([type=checkbox]), textarea, [role=combobox], [contenteditable]") !== null || event.ctrlKey || event.metaKey || event.altKey;
+  return (
+    target.closest("input:not([type=radio]):not([type=checkbox]), textarea, [role=combobox], [contenteditable]") !== null ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey
+  );
 }
 
 export default function Shell({ loaderData }: Route.ComponentProps) {
@@ -101,7 +106,8 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
             <b>Fire.</b> Lid shut, power off at the wall, extinguisher. Not out at once: leave, fire brigade.
           </li>
           <li>
-            <b>Beam in the eye or on the skin.</b> Do not rub. Doctor at once; say: carbon dioxide laser, 10.6 micrometre, and the tube's power.
+            <b>Beam in the eye or on the skin.</b> Do not rub. Doctor at once; say: carbon dioxide laser, 10.6 micrometre, and the tube's
+            power.
           </li>
           <li>
             <b>Cracked optic.</b> Do not blow, wipe or vacuum. Mask and gloves, pick it up damp, sealed bag, hazardous waste.

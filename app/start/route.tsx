@@ -47,7 +47,13 @@ export async function action({ request, context }: Route.ActionArgs) {
       ratedPowerW: m.ratedPowerW,
       ratedTubeHours: m.ratedTubeHours,
       tubeHours: m.tubeHours,
-      material: { name: m.materialName, kind: m.materialKind, thicknessMm: m.thicknessMm, usualSpeedMmPerS: m.usualSpeedMmPerS, usualSetPercent: m.usualSetPercent },
+      material: {
+        name: m.materialName,
+        kind: m.materialKind,
+        thicknessMm: m.thicknessMm,
+        usualSpeedMmPerS: m.usualSpeedMmPerS,
+        usualSetPercent: m.usualSetPercent,
+      },
     },
     reader.requestKey,
     context.nowMs(),
@@ -69,29 +75,87 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
       <main className="lone">
         <h1 className="verdict">Tell me about your machine.</h1>
         <p className="lead" style={{ margin: 0 }}>
-          Two minutes. Then either it is good and one ladder becomes the mark everything is measured against, or something is weak and we trace it.
+          Two minutes. Then either it is good and one ladder becomes the mark everything is measured against, or something is weak and we
+          trace it.
         </p>
         <Form method="post" className="stack loose" noValidate>
           <RequestKey value={loaderData.key} />
           <section className="card stack">
-            <TextField name="name" label="What do you call it?" placeholder="Larkspur" defaultValue={typed.name} error={errors.name} autoFocus />
+            <TextField
+              name="name"
+              label="What do you call it?"
+              placeholder="Larkspur"
+              defaultValue={typed.name}
+              error={errors.name}
+              autoFocus
+            />
             <p className="soft small">Path: {loaderData.layout}</p>
             <div className="fields">
-              <NumberField name="ratedPowerW" label="Rated power of the tube" unit="W" defaultValue={typed.ratedPowerW ?? "80"} error={errors.ratedPowerW} />
-              <NumberField name="tubeHours" label="Hours on the counter" unit="h" defaultValue={typed.tubeHours} error={errors.tubeHours} hint="0 if it is new" />
-              <NumberField name="ratedTubeHours" label="Rated life" unit="h" defaultValue={typed.ratedTubeHours ?? "3000"} error={errors.ratedTubeHours} hint="from its papers" />
+              <NumberField
+                name="ratedPowerW"
+                label="Rated power of the tube"
+                unit="W"
+                defaultValue={typed.ratedPowerW ?? "80"}
+                error={errors.ratedPowerW}
+              />
+              <NumberField
+                name="tubeHours"
+                label="Hours on the counter"
+                unit="h"
+                defaultValue={typed.tubeHours}
+                error={errors.tubeHours}
+                hint="0 if it is new"
+              />
+              <NumberField
+                name="ratedTubeHours"
+                label="Rated life"
+                unit="h"
+                defaultValue={typed.ratedTubeHours ?? "3000"}
+                error={errors.ratedTubeHours}
+                hint="from its papers"
+              />
             </div>
           </section>
           <section className="card stack">
             <h2 className="card-title">One material you cut often</h2>
             <div className="fields">
-              <SelectField name="materialKind" label="What is it?" options={loaderData.kinds} defaultValue={typed.materialKind ?? "birch-ply"} error={errors.materialKind} />
-              <NumberField name="thicknessMm" label="Thickness" unit="mm" defaultValue={typed.thicknessMm ?? "3"} error={errors.thicknessMm} />
+              <SelectField
+                name="materialKind"
+                label="What is it?"
+                options={loaderData.kinds}
+                defaultValue={typed.materialKind ?? "birch-ply"}
+                error={errors.materialKind}
+              />
+              <NumberField
+                name="thicknessMm"
+                label="Thickness"
+                unit="mm"
+                defaultValue={typed.thicknessMm ?? "3"}
+                error={errors.thicknessMm}
+              />
             </div>
-            <TextField name="materialName" label="Your own name for it, if any" defaultValue={typed.materialName} error={errors.materialName} />
+            <TextField
+              name="materialName"
+              label="Your own name for it, if any"
+              defaultValue={typed.materialName}
+              error={errors.materialName}
+            />
             <div className="fields">
-              <NumberField name="usualSpeedMmPerS" label="Speed that usually cuts it" unit="mm/s" defaultValue={typed.usualSpeedMmPerS} error={errors.usualSpeedMmPerS} hint="leave empty if unsure" />
-              <NumberField name="usualSetPercent" label="at power" unit="%" defaultValue={typed.usualSetPercent} error={errors.usualSetPercent} />
+              <NumberField
+                name="usualSpeedMmPerS"
+                label="Speed that usually cuts it"
+                unit="mm/s"
+                defaultValue={typed.usualSpeedMmPerS}
+                error={errors.usualSpeedMmPerS}
+                hint="leave empty if unsure"
+              />
+              <NumberField
+                name="usualSetPercent"
+                label="at power"
+                unit="%"
+                defaultValue={typed.usualSetPercent}
+                error={errors.usualSetPercent}
+              />
             </div>
           </section>
           <div className="row">

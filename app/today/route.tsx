@@ -1,8 +1,8 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
 import { randomUUID } from "node:crypto";
 import { Link, useFetcher } from "react-router";
-import { foulingOf, tubeAlone } from "#core/wear";
 import { trace } from "#core/trace";
+import { foulingOf, tubeAlone } from "#core/wear";
 import { offerOf } from "../round/offer";
 import { MachineRail } from "../shell/route";
 import { caseFindings, traceInput } from "../trace/caseInput";
@@ -25,7 +25,16 @@ function chartOf(g: Gathered) {
   const ageing = g.condition?.ageingPerHour ?? 0;
   const points: PowerPoint[] = g.ladders.flatMap(({ event, effective, material }) =>
     effective.kind === "ratio" && event.atMs >= from
-      ? [{ atMs: event.atMs, day: shortDay(event.atMs), percent: 100 * effective.ratio, low: 100 * effective.low, high: 100 * effective.high, what: `ladder in ${materialName(material)}` }]
+      ? [
+          {
+            atMs: event.atMs,
+            day: shortDay(event.atMs),
+            percent: 100 * effective.ratio,
+            low: 100 * effective.low,
+            high: 100 * effective.high,
+            what: `ladder in ${materialName(material)}`,
+          },
+        ]
       : [],
   );
   return {
@@ -69,11 +78,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     hasBaseline: g.baseline !== undefined,
     openRoundId: g.openRound?.id,
     offer,
-    quick: offer.lines.length > 1 && offer.lines.some((l) => l.id === "lens") ? { parts: ["lens"], minutes: planOf(g.trade, ["lens"]).minutes } : undefined,
+    quick:
+      offer.lines.length > 1 && offer.lines.some((l) => l.id === "lens")
+        ? { parts: ["lens"], minutes: planOf(g.trade, ["lens"]).minutes }
+        : undefined,
     worst: worst && worst.loss > 0.01 ? theStation(g.trade.layout.names[worst.id] ?? worst.id) : undefined,
     openCase,
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
-    lastProof: lastLadder && { day: sinceDay(lastLadder.event.atMs, g.nowMs), words: ratioWords(lastLadder.effective), material: materialName(lastLadder.material), baseline: lastLadder.event.payload.baseline === true },
+    lastProof: lastLadder && {
+      day: sinceDay(lastLadder.event.atMs, g.nowMs),
+      words: ratioWords(lastLadder.effective),
+      material: materialName(lastLadder.material),
+      baseline: lastLadder.event.payload.baseline === true,
+    },
     chart: chartOf(g),
     coming,
     materials: g.materials.map((m) => ({
@@ -105,7 +122,11 @@ function Offer({ data }: { data: Loaded }) {
   return (
     <section className="card strong" aria-label="Round offered">
       <div className="between" style={{ marginBottom: 12 }}>
-        <h2 className="card-title">{offer.anyDue ? `One round does it: ${number(offer.minutes)} minutes` : `Nothing is due. Next in turn: ${number(offer.minutes)} minutes`}</h2>
+        <h2 className="card-title">
+          {offer.anyDue
+            ? `One round does it: ${number(offer.minutes)} minutes`
+            : `Nothing is due. Next in turn: ${number(offer.minutes)} minutes`}
+        </h2>
         <span className="soft hide-narrow">proof included</span>
       </div>
       <ul className="lines">
@@ -126,13 +147,32 @@ function Offer({ data }: { data: Loaded }) {
       </ul>
       <div className="row" style={{ marginTop: 12 }}>
         <RoundStart slug={slug} parts={offer.parts} requestKey={data.keys.round} primary={!data.openCase} label="Start this round" />
-        {data.quick ? <RoundStart slug={slug} parts={data.quick.parts} requestKey={data.keys.quick} label={`Only the lens, ${number(data.quick.minutes)} min`} /> : null}
+        {data.quick ? (
+          <RoundStart
+            slug={slug}
+            parts={data.quick.parts}
+            requestKey={data.keys.quick}
+            label={`Only the lens, ${number(data.quick.minutes)} min`}
+          />
+        ) : null}
       </div>
     </section>
   );
 }
 
-function RoundStart({ slug, parts, requestKey, label, primary }: { slug: string; parts: readonly string[]; requestKey: string; label: string; primary?: boolean }) {
+function RoundStart({
+  slug,
+  parts,
+  requestKey,
+  label,
+  primary,
+}: {
+  slug: string;
+  parts: readonly string[];
+  requestKey: string;
+  label: string;
+  primary?: boolean;
+}) {
   return (
     <form method="post" action={`/${slug}/round`}>
       <RequestKey value={requestKey} />
@@ -196,10 +236,27 @@ function QuickCut({ data }: { data: Loaded }) {
     <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack quick" key={data.keys.cut}>
       <input type="hidden" name="kind" value="cut" />
       <RequestKey value={data.keys.cut} />
-      <SelectField name="materialId" label="Last cut, at your usual setting" options={data.materials.map((m) => ({ value: String(m.id), label: m.label }))} defaultValue={answer?.typed?.materialId} />
+      <SelectField
+        name="materialId"
+        label="Last cut, at your usual setting"
+        options={data.materials.map((m) => ({ value: String(m.id), label: m.label }))}
+        defaultValue={answer?.typed?.materialId}
+      />
       <div className="fields" style={{ gridTemplateColumns: "1fr 1fr" }}>
-        <NumberField name="speedMmPerS" label="Speed" unit="mm/s" defaultValue={answer?.typed?.speedMmPerS ?? first?.speed} error={answer?.errors?.speedMmPerS} />
-        <NumberField name="setPercent" label="Power" unit="%" defaultValue={answer?.typed?.setPercent ?? first?.setPercent} error={answer?.errors?.setPercent} />
+        <NumberField
+          name="speedMmPerS"
+          label="Speed"
+          unit="mm/s"
+          defaultValue={answer?.typed?.speedMmPerS ?? first?.speed}
+          error={answer?.errors?.speedMmPerS}
+        />
+        <NumberField
+          name="setPercent"
+          label="Power"
+          unit="%"
+          defaultValue={answer?.typed?.setPercent ?? first?.setPercent}
+          error={answer?.errors?.setPercent}
+        />
       </div>
       <Choices
         name="result"
@@ -287,7 +344,11 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
                 <b style={{ fontSize: 17 }}>{data.openCase.title}</b>, since {data.openCase.since}
               </p>
               <p className="soft">{data.openCase.words}</p>
-              <Link to={`/${slug}/trace/${data.openCase.id}`} className={data.openRoundId === undefined ? "button primary" : "button"} style={{ width: "fit-content" }}>
+              <Link
+                to={`/${slug}/trace/${data.openCase.id}`}
+                className={data.openRoundId === undefined ? "button primary" : "button"}
+                style={{ width: "fit-content" }}
+              >
                 Go on tracing
               </Link>
             </section>

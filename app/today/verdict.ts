@@ -1,6 +1,7 @@
 /** The sentence that Today opens with: the answer first, then what it rests on. */
-import { sinceDay, theStation } from "../workshop/words";
+
 import type { Gathered } from "../workshop/gather";
+import { sinceDay, theStation } from "../workshop/words";
 
 export interface Verdict {
   readonly headline: string;
@@ -29,7 +30,12 @@ function stationThatStops(g: Gathered): { station: string; name: string; word: s
 export function verdict(g: Gathered, firstDue: string | undefined, caseWords: string | undefined): Verdict {
   const c = g.condition;
   if (g.openRound) {
-    return { headline: `${g.machine.name} is apart: do not fire.`, next: "", lead: `“${g.openRound.title}” is open. Finish it with its proof, then we know what it bought.`, sum: [] };
+    return {
+      headline: `${g.machine.name} is apart: do not fire.`,
+      next: "",
+      lead: `“${g.openRound.title}” is open. Finish it with its proof, then we know what it bought.`,
+      sum: [],
+    };
   }
   const stopped = stationThatStops(g);
   if (stopped) {
@@ -64,9 +70,18 @@ export function verdict(g: Gathered, firstDue: string | undefined, caseWords: st
     sum: [
       { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
       { term: "Ladders since", text: `${c.readings}, each good to about 7 %` },
-      { term: "Dirt", text: `−${c.dirtPercent.toFixed(1)} %: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the ladders say` },
-      { term: "Tube", text: `−${c.tubePercent.toFixed(1)} %: firing hours since the baseline, typical tube, bent towards what the ladders say` },
-      { term: "Neither", text: `${c.otherPercent > 0.05 ? "−" : ""}${c.otherPercent.toFixed(1)} %: what the ladders since the last service show beyond both` },
+      {
+        term: "Dirt",
+        text: `−${c.dirtPercent.toFixed(1)} %: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the ladders say`,
+      },
+      {
+        term: "Tube",
+        text: `−${c.tubePercent.toFixed(1)} %: firing hours since the baseline, typical tube, bent towards what the ladders say`,
+      },
+      {
+        term: "Neither",
+        text: `${c.otherPercent > 0.05 ? "−" : ""}${c.otherPercent.toFixed(1)} %: what the ladders since the last service show beyond both`,
+      },
       { term: "Together", text: `${percent} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %` },
     ],
   };

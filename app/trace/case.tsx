@@ -28,9 +28,20 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     title: found.title,
     since: sinceDay(found.onsetMs, g.nowMs),
     opened: dayAndTime(found.openedMs),
-    closed: found.closedMs === undefined ? undefined : { at: dayAndTime(found.closedMs), faults: (found.closing?.faults ?? []).map((f) => faultName(g.trade, f)), repair: found.closing?.repair ?? undefined, proof: found.closing?.proof ?? "" },
+    closed:
+      found.closedMs === undefined
+        ? undefined
+        : {
+            at: dayAndTime(found.closedMs),
+            faults: (found.closing?.faults ?? []).map((f) => faultName(g.trade, f)),
+            repair: found.closing?.repair ?? undefined,
+            proof: found.closing?.proof ?? "",
+          },
     openRound: g.openRound && { id: g.openRound.id, title: g.openRound.title },
-    chosen: chosen && { ...chosen, minutes: String(view.next.find((n) => n.id === chosen.id)?.minutes ?? view.others.find((n) => n.id === chosen.id)?.minutes ?? "") },
+    chosen: chosen && {
+      ...chosen,
+      minutes: String(view.next.find((n) => n.id === chosen.id)?.minutes ?? view.others.find((n) => n.id === chosen.id)?.minutes ?? ""),
+    },
     view,
     keys: { answer: randomUUID(), repair: randomUUID(), straight: randomUUID() },
   };
@@ -62,7 +73,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (!spec) return data(trouble(reader, { "": "This check does not exist on this machine." }), { status: 400 });
   const outcome = reader.text("outcome");
   if (outcome !== undefined && outcome !== "value") {
-    if (!spec.outcomes.includes(outcome)) return data(trouble(reader, { "": "This answer does not belong to the check." }), { status: 400 });
+    if (!spec.outcomes.includes(outcome))
+      return data(trouble(reader, { "": "This answer does not belong to the check." }), { status: 400 });
     await addFinding(context.store, found.id, { check: spec.id, outcome }, reader.requestKey, g.nowMs);
     return redirect(here);
   }
@@ -71,7 +83,8 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const isPower = spec.measures?.kind === "power";
   const setPercent = isPower ? reader.optionalNumber("setPercent", "%", "100") : undefined;
   const [min, max] = isPower ? [0.1, 2000] : [spec.value?.min ?? 0, spec.value?.max ?? 1000];
-  if (value !== undefined && (value < min || value > max)) reader.errors.value = `Between ${min} and ${max} ${text.value?.unit ?? ""} is possible here.`;
+  if (value !== undefined && (value < min || value > max))
+    reader.errors.value = `Between ${min} and ${max} ${text.value?.unit ?? ""} is possible here.`;
   if (setPercent !== undefined && (setPercent <= 0 || setPercent > 100)) reader.errors.setPercent = "Between 1 and 100 %.";
   if (value === undefined || Object.keys(reader.errors).length > 0) return data(trouble(reader), { status: 400 });
   await addFinding(context.store, found.id, { check: spec.id, value, setPercent }, reader.requestKey, g.nowMs);
@@ -81,13 +94,29 @@ export async function action({ request, params, context }: Route.ActionArgs) {
 type Loaded = Route.ComponentProps["loaderData"];
 type Card = Loaded["view"]["next"][number] | (NonNullable<Loaded["chosen"]> & { meanings?: undefined; gated?: undefined });
 
-function CheckCard({ card, loaded, errors, typed, busy, first }: { card: Card; loaded: Loaded; errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>>; busy: boolean; first: boolean }) {
+function CheckCard({
+  card,
+  loaded,
+  errors,
+  typed,
+  busy,
+  first,
+}: {
+  card: Card;
+  loaded: Loaded;
+  errors: Readonly<Record<string, string>>;
+  typed: Readonly<Record<string, string>>;
+  busy: boolean;
+  first: boolean;
+}) {
   const [asNumber, setAsNumber] = useState(card.outcomes.length === 0 || errors.value !== undefined);
   return (
     <section className="card strong stack" aria-label="Next check">
       <p className="soft">
         {first ? "Next check" : "Your choice"}
-        {card.minutes ? ` · ${card.minutes === "0" ? "no time at all" : `${card.minutes} ${card.minutes === "1" ? "minute" : "minutes"}`}` : ""}
+        {card.minutes
+          ? ` · ${card.minutes === "0" ? "no time at all" : `${card.minutes} ${card.minutes === "1" ? "minute" : "minutes"}`}`
+          : ""}
         {first ? " · tells most for the time" : ""}
         {card.tools ? ` · fetch: ${card.tools}` : ""}
       </p>
@@ -130,8 +159,24 @@ function CheckCard({ card, loaded, errors, typed, busy, first }: { card: Card; l
           </div>
           {card.value && asNumber ? (
             <div className="row" style={{ alignItems: "start" }}>
-              <NumberField name="value" label={card.value.label} unit={card.value.unit} error={errors.value} defaultValue={typed.value} width={170} />
-              {card.value.unit === "W" ? <NumberField name="setPercent" label="at power" unit="%" error={errors.setPercent} defaultValue={typed.setPercent ?? "100"} width={130} /> : null}
+              <NumberField
+                name="value"
+                label={card.value.label}
+                unit={card.value.unit}
+                error={errors.value}
+                defaultValue={typed.value}
+                width={170}
+              />
+              {card.value.unit === "W" ? (
+                <NumberField
+                  name="setPercent"
+                  label="at power"
+                  unit="%"
+                  error={errors.setPercent}
+                  defaultValue={typed.setPercent ?? "100"}
+                  width={130}
+                />
+              ) : null}
               <button type="submit" name="outcome" value="value" className="button dark" style={{ marginTop: 25 }} disabled={busy}>
                 Enter
               </button>
@@ -217,7 +262,21 @@ function Reasons({ loaded }: { loaded: Loaded }) {
   );
 }
 
-function RepairStart({ loaded, parts, title, label, requestKey, primary }: { loaded: Loaded; parts: readonly string[]; title: string; label: string; requestKey: string; primary?: boolean }) {
+function RepairStart({
+  loaded,
+  parts,
+  title,
+  label,
+  requestKey,
+  primary,
+}: {
+  loaded: Loaded;
+  parts: readonly string[];
+  title: string;
+  label: string;
+  requestKey: string;
+  primary?: boolean;
+}) {
   return (
     <form method="post" action={`/${loaded.slug}/round`}>
       <RequestKey value={requestKey} />
@@ -246,7 +305,8 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
         <div className="stack" style={{ gap: 16 }}>
           <div>
             <div className="soft row" style={{ gap: 6 }}>
-              Case {loaded.number}, {loaded.machine} · {loaded.title.toLowerCase()}, since {loaded.since} · {view.answered} {view.answered === 1 ? "answer" : "answers"}
+              Case {loaded.number}, {loaded.machine} · {loaded.title.toLowerCase()}, since {loaded.since} · {view.answered}{" "}
+              {view.answered === 1 ? "answer" : "answers"}
               {view.lastAnswerId !== undefined && !loaded.closed ? (
                 <Form method="post" style={{ display: "inline" }}>
                   <input type="hidden" name="intent" value="undo" />
@@ -259,7 +319,16 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
             </div>
             {loaded.closed ? (
               <>
-                <h1 className="verdict">It was: {loaded.closed.faults.length > 0 ? loaded.closed.faults.join(" and ").toLowerCase().replace(/\bm(\d)/g, "M$1") : "closed by hand"}.</h1>
+                <h1 className="verdict">
+                  It was:{" "}
+                  {loaded.closed.faults.length > 0
+                    ? loaded.closed.faults
+                        .join(" and ")
+                        .toLowerCase()
+                        .replace(/\bm(\d)/g, "M$1")
+                    : "closed by hand"}
+                  .
+                </h1>
                 <p className="lead">
                   Closed {loaded.closed.at}. {loaded.closed.repair ? `Repair: ${loaded.closed.repair}. ` : ""}Proof: {loaded.closed.proof}.
                 </p>
@@ -304,11 +373,26 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                 {view.repair.name}
               </h2>
               <p>{view.repair.because}</p>
-              <RepairStart loaded={loaded} parts={view.repair.parts} title={view.repair.name} label="Start the repair round" requestKey={loaded.keys.repair} primary />
+              <RepairStart
+                loaded={loaded}
+                parts={view.repair.parts}
+                title={view.repair.name}
+                label="Start the repair round"
+                requestKey={loaded.keys.repair}
+                primary
+              />
             </section>
           ) : null}
           {!loaded.closed && card ? (
-            <CheckCard key={card.id} card={card} loaded={loaded} errors={errors} typed={typed} busy={busy} first={loaded.chosen === undefined && view.repair === undefined} />
+            <CheckCard
+              key={card.id}
+              card={card}
+              loaded={loaded}
+              errors={errors}
+              typed={typed}
+              busy={busy}
+              first={loaded.chosen === undefined && view.repair === undefined}
+            />
           ) : null}
           {!loaded.closed ? (
             <div className="two">
@@ -316,7 +400,13 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                 .filter((n) => n.id !== card?.id)
                 .slice(0, 2)
                 .map((n) => (
-                  <Link key={n.id} className="card" style={{ textDecoration: "none" }} to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(n.id)}`} preventScrollReset>
+                  <Link
+                    key={n.id}
+                    className="card"
+                    style={{ textDecoration: "none" }}
+                    to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(n.id)}`}
+                    preventScrollReset
+                  >
                     <b>{n.title}</b>
                     <br />
                     <span className="soft">
@@ -332,20 +422,26 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
               <div className="stack" style={{ marginTop: 10 }}>
                 <Form method="get" className="row" style={{ alignItems: "end" }}>
                   <div style={{ minWidth: 300 }}>
-                    <SelectField name="check" label="I can tell something else" options={[...view.next, ...view.others].map((o) => ({ value: o.id, label: `${o.title} (${o.minutes} min)` }))} />
+                    <SelectField
+                      name="check"
+                      label="I can tell something else"
+                      options={[...view.next, ...view.others].map((o) => ({ value: o.id, label: `${o.title} (${o.minutes} min)` }))}
+                    />
                   </div>
                   <button className="button" type="submit">
                     Ask me that
                   </button>
                 </Form>
-                {view.straight && !loaded.openRound && view.straight.id !== view.repair?.id ? (
-                  <RepairDirect loaded={loaded} />
-                ) : null}
+                {view.straight && !loaded.openRound && view.straight.id !== view.repair?.id ? <RepairDirect loaded={loaded} /> : null}
                 <Form method="post" className="row" style={{ alignItems: "end" }}>
                   <input type="hidden" name="intent" value="close" />
                   <label className="field grow">
                     <span className="label">Close the case without a proof, because</span>
-                    <input name="why" maxLength={200} style={{ minHeight: 44, font: "inherit", padding: "4px 12px", border: "1px solid var(--line)", borderRadius: 4 }} />
+                    <input
+                      name="why"
+                      maxLength={200}
+                      style={{ minHeight: 44, font: "inherit", padding: "4px 12px", border: "1px solid var(--line)", borderRadius: 4 }}
+                    />
                   </label>
                   <button className="button" type="submit">
                     Close it
@@ -366,7 +462,12 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                     <Form method="post">
                       <input type="hidden" name="intent" value="undo" />
                       <input type="hidden" name="finding" value={h.findingId} />
-                      <button type="submit" className="button quiet" style={{ minHeight: 32, padding: "0 6px" }} aria-label={`Take back: ${h.words}`}>
+                      <button
+                        type="submit"
+                        className="button quiet"
+                        style={{ minHeight: 32, padding: "0 6px" }}
+                        aria-label={`Take back: ${h.words}`}
+                      >
                         take back
                       </button>
                     </Form>
@@ -403,7 +504,13 @@ function RepairDirect({ loaded }: { loaded: Loaded }) {
   if (!straight) return null;
   return (
     <div className="row">
-      <RepairStart loaded={loaded} parts={loaded.view.straightParts} title={straight.name} label={`Repair anyway: ${straight.name} (${straight.chance})`} requestKey={loaded.keys.straight} />
+      <RepairStart
+        loaded={loaded}
+        parts={loaded.view.straightParts}
+        title={straight.name}
+        label={`Repair anyway: ${straight.name} (${straight.chance})`}
+        requestKey={loaded.keys.straight}
+      />
     </div>
   );
 }

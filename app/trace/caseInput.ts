@@ -1,7 +1,8 @@
 /** Turns a case and the machine's log into what the trace engine reads. */
+
+import { GRADES } from "#core/beam";
 import { eventsOf } from "#core/events";
 import { lastServiceMs } from "#core/schedule";
-import { GRADES } from "#core/beam";
 import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../workshop/gather";
@@ -40,19 +41,33 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
     if (event.kind === "power" && !event.payload.baseline) {
       for (const r of event.payload.readings) {
         if ((lastServiceMs(g.events, r.station) ?? 0) > event.atMs) continue;
-        found.push({ check: `power@${r.station}`, value: r.powerW, setPercent: event.payload.setPercent, source: source(event.id), atMs: event.atMs });
+        found.push({
+          check: `power@${r.station}`,
+          value: r.powerW,
+          setPercent: event.payload.setPercent,
+          source: source(event.id),
+          atMs: event.atMs,
+        });
       }
     }
     if (event.kind === "ladder" && !event.payload.baseline) {
       const reading = g.ladders.find((l) => l.event.id === event.id)?.effective;
       if (reading?.kind !== "ratio") continue;
       // Seen through one pair of ladders the ratio is known to about 7 %, never better.
-      found.push({ check: "ladder", value: reading.ratio, sd: reading.ratio * Math.max(0.05, reading.seLn), source: source(event.id), atMs: event.atMs });
+      found.push({
+        check: "ladder",
+        value: reading.ratio,
+        sd: reading.ratio * Math.max(0.05, reading.seLn),
+        source: source(event.id),
+        atMs: event.atMs,
+      });
     }
     if (event.kind === "cut") {
       const material = g.materials.find((m) => m.id === event.payload.materialId);
       // Only a cut at the usual setting is the "known cut".
-      const usual = material?.usualSpeedMmPerS === event.payload.speedMmPerS && (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
+      const usual =
+        material?.usualSpeedMmPerS === event.payload.speedMmPerS &&
+        (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
       if (usual) found.push({ check: "known-cut", outcome: event.payload.result, source: source(event.id), atMs: event.atMs });
     }
     if (event.kind === "grade") {
@@ -101,4 +116,3 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
     symptom: openCase.symptom,
   };
 }
-

@@ -10,8 +10,8 @@ import { Choices, RequestKey } from "../ui/fields";
 import { findMachine, gatherOnce } from "../workshop/gather";
 import { tradeOf } from "../workshop/trade";
 import { shortDay } from "../workshop/words";
-import { faultName } from "./words";
 import type { Route } from "./+types/route";
+import { faultName } from "./words";
 
 const SINCE = [
   { value: "0", label: "today" },
@@ -90,7 +90,14 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
               <p className="lead">Pick the nearest. The next questions make it exact, cheapest first.</p>
             </div>
             <RequestKey value={loaderData.key} />
-            <Choices name="sign" label="Sign" hideLabel options={loaderData.signs} error={errors.sign} defaultValue={actionData?.typed.sign} />
+            <Choices
+              name="sign"
+              label="Sign"
+              hideLabel
+              options={loaderData.signs}
+              error={errors.sign}
+              defaultValue={actionData?.typed.sign}
+            />
             <Choices name="since" label="Since when?" options={SINCE} error={errors.since} defaultValue={actionData?.typed.since ?? "0"} />
             <button type="submit" className="button primary tall" style={{ width: "fit-content" }} disabled={busy}>
               Start tracing

@@ -1,5 +1,5 @@
 /** View model of a case: the engine's answer turned into sentences, bars and cards. */
-import { trace, type TraceAnswer } from "#core/trace";
+import { type TraceAnswer, trace } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../workshop/gather";
 import { partsOfRepair, planOf } from "../workshop/trade";
@@ -23,7 +23,10 @@ export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Find
     suspicion: Object.fromEntries(
       answer.stations.map((s) => [
         s.id,
-        { probability: s.probability, words: `${g.trade.layout.stations.some((x) => x.id === s.id) ? "" : `${names[s.id] ?? s.id} `}${chance(s.probability)}` },
+        {
+          probability: s.probability,
+          words: `${g.trade.layout.stations.some((x) => x.id === s.id) ? "" : `${names[s.id] ?? s.id} `}${chance(s.probability)}`,
+        },
       ]),
     ),
     faults: relevant.slice(0, SHOWN_FAULTS).map((f) => ({
@@ -35,14 +38,28 @@ export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Find
       evidence: answer.evidence
         .filter((e) => e.fault === f.id)
         .sort((a, b) => b.decibans - a.decibans)
-        .map((e) => ({ check: e.check, words: wordsOfCheck(g, findings, e.check), decibans: e.decibans, shown: `${e.decibans > 0 ? "+" : "−"}${Math.abs(e.decibans).toFixed(1)}` })),
+        .map((e) => ({
+          check: e.check,
+          words: wordsOfCheck(g, findings, e.check),
+          decibans: e.decibans,
+          shown: `${e.decibans > 0 ? "+" : "−"}${Math.abs(e.decibans).toFixed(1)}`,
+        })),
     })),
     none: chance(answer.none),
     nothingWrong: answer.nothingWrong >= 0.03 ? chance(answer.nothingWrong) : undefined,
     losses: answer.stations
       .filter((s) => s.lossPercent.mid >= 0.5 || s.lossPercent.high >= 5)
-      .map((s) => ({ id: s.id, name: names[s.id] ?? s.id, mid: number(s.lossPercent.mid, 0), low: number(s.lossPercent.low, 0), high: number(s.lossPercent.high, 0) })),
-    suspect: answer.suspectReadings.map((s) => ({ check: s.check, text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}` })),
+      .map((s) => ({
+        id: s.id,
+        name: names[s.id] ?? s.id,
+        mid: number(s.lossPercent.mid, 0),
+        low: number(s.lossPercent.low, 0),
+        high: number(s.lossPercent.high, 0),
+      })),
+    suspect: answer.suspectReadings.map((s) => ({
+      check: s.check,
+      text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}`,
+    })),
     next: answer.nextChecks.slice(0, 3).map((c) => ({
       ...checkText(g.trade, c.check),
       minutes: number(c.minutes),
@@ -52,13 +69,21 @@ export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Find
         .filter((m) => m.probability > 0.01 && m.fault !== null)
         .map((m) => {
           const numeric = checkText(g.trade, c.check).outcomes.length === 0;
-          const label = numeric ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome] : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
-          return { outcome: label ?? m.outcome, means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}` };
+          const label = numeric
+            ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome]
+            : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
+          return {
+            outcome: label ?? m.outcome,
+            means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}`,
+          };
         }),
     })),
     others: answer.nextChecks.slice(3).map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
     repair: repairView(g, answer),
-    straight: answer.repairs[0] && answer.repairs[0].probability > 0.15 ? { id: answer.repairs[0].id, name: repairName(g.trade, answer.repairs[0].id), chance: chance(answer.repairs[0].probability) } : undefined,
+    straight:
+      answer.repairs[0] && answer.repairs[0].probability > 0.15
+        ? { id: answer.repairs[0].id, name: repairName(g.trade, answer.repairs[0].id), chance: chance(answer.repairs[0].probability) }
+        : undefined,
     straightParts: answer.repairs[0] ? partsOfRepair(answer.repairs[0].id) : [],
     history: [...findings].reverse().map((f) => ({
       key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
@@ -93,7 +118,8 @@ function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fault
   const both = second && second.probability >= SECOND && together(answer, first.id, second.id) > 0.2 * second.probability;
   const says = faultSays(g.trade, first.id);
   if (both) return `${how} ${says}, and ${faultSays(g.trade, second.id)} as well.`;
-  if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability) return `${how} ${says}, or ${faultSays(g.trade, second.id)}.`;
+  if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability)
+    return `${how} ${says}, or ${faultSays(g.trade, second.id)}.`;
   return `${how} ${says}.`;
 }
 
@@ -110,7 +136,12 @@ function lead(g: Gathered, answer: TraceAnswer): string {
   const lead1 = top[0];
   if (lead1) {
     const i = path.indexOf(lead1.id);
-    const neighbour = i < 0 ? undefined : [answer.stations.find((s) => s.id === path[i - 1]), answer.stations.find((s) => s.id === path[i + 1])].filter((s) => s !== undefined).sort((a, b) => b.probability - a.probability)[0];
+    const neighbour =
+      i < 0
+        ? undefined
+        : [answer.stations.find((s) => s.id === path[i - 1]), answer.stations.find((s) => s.id === path[i + 1])]
+            .filter((s) => s !== undefined)
+            .sort((a, b) => b.probability - a.probability)[0];
     if (neighbour && neighbour.probability > 0.15) {
       const [from, to] = path.indexOf(neighbour.id) < i ? [neighbour.id, lead1.id] : [lead1.id, neighbour.id];
       words.push(`Look between ${names[from]} and ${names[to]}.`);
@@ -121,7 +152,11 @@ function lead(g: Gathered, answer: TraceAnswer): string {
   const sum = one + more;
   if (sum > 0.2) {
     const share = Math.round((100 * Math.max(one, more)) / sum);
-    words.push(more > one ? `Two things together explain it better than one (${share} to ${100 - share}).` : `One thing alone explains it better than two (${share} to ${100 - share}).`);
+    words.push(
+      more > one
+        ? `Two things together explain it better than one (${share} to ${100 - share}).`
+        : `One thing alone explains it better than two (${share} to ${100 - share}).`,
+    );
   }
   return words.join(" ");
 }

@@ -60,7 +60,10 @@ export function checkText(trade: Trade, id: string): CheckText {
     tools: words?.tools,
     drawing: words?.drawing,
     outcomes: (spec?.outcomes ?? []).map((o, i) => ({ id: o, label: words?.outcomes[i] ?? o })),
-    value: unit === undefined ? undefined : { unit, label: words?.valueLabel ?? unit, example: unit === "W" ? "58" : unit === "°C" ? "21" : unit === "m/s" ? "6" : "2" },
+    value:
+      unit === undefined
+        ? undefined
+        : { unit, label: words?.valueLabel ?? unit, example: unit === "W" ? "58" : unit === "°C" ? "21" : unit === "m/s" ? "6" : "2" },
   };
 }
 

@@ -72,7 +72,9 @@ function Mark({ station, tubeW }: { station: BeamStation; tubeW: string }) {
     <>
       <circle r="16" fill="var(--rail)" />
       <circle r="13.5" fill="none" stroke={late ? "#f1b3a6" : "#bcc7bf"} strokeWidth="3" />
-      {station.used !== undefined ? <path d={ring(station.used, 13.5)} fill="none" stroke={late ? "var(--hot)" : "var(--ink)"} strokeWidth="3" /> : null}
+      {station.used !== undefined ? (
+        <path d={ring(station.used, 13.5)} fill="none" stroke={late ? "var(--hot)" : "var(--ink)"} strokeWidth="3" />
+      ) : null}
       <GradeShape grade={station.grade} r={9} />
     </>
   );
@@ -82,7 +84,9 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
   const [open, setOpen] = useState<string | undefined>(undefined);
   const xs = columns(data.stations);
   const shown = data.stations.find((s) => s.id === open);
-  const branches = suspicion ? Object.entries(suspicion).filter(([id, s]) => !data.stations.some((x) => x.id === id) && s.probability >= 0.05) : [];
+  const branches = suspicion
+    ? Object.entries(suspicion).filter(([id, s]) => !data.stations.some((x) => x.id === id) && s.probability >= 0.05)
+    : [];
   return (
     <nav className="beam" aria-label="Beam line, from the tube to the work">
       <ol>
@@ -94,7 +98,13 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
           return (
             <li className="beam-row" key={station.id}>
               <svg className="down" width="62" height={PITCH} aria-hidden="true">
-                <path d={next === x ? `M${x} 18 V${PITCH + 18}` : `M${x} 18 V${PITCH - 4} L${next} ${PITCH + 12} V${PITCH + 18}`} fill="none" stroke="var(--hot)" strokeWidth={width} strokeLinejoin="round" />
+                <path
+                  d={next === x ? `M${x} 18 V${PITCH + 18}` : `M${x} 18 V${PITCH - 4} L${next} ${PITCH + 12} V${PITCH + 18}`}
+                  fill="none"
+                  stroke="var(--hot)"
+                  strokeWidth={width}
+                  strokeLinejoin="round"
+                />
                 <g transform={`translate(${x} 18)`}>
                   <Mark station={station} tubeW={data.tubeW} />
                 </g>
@@ -148,11 +158,13 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
               <i style={{ width: Math.round(60 * s.probability) }} /> {s.words}
             </li>
           ))}
-          {suspicion ? null : data.branches.map((b) => (
-            <li key={b.id}>
-              <b>{b.name}</b> <span className="soft">{b.text}</span>
-            </li>
-          ))}
+          {suspicion
+            ? null
+            : data.branches.map((b) => (
+                <li key={b.id}>
+                  <b>{b.name}</b> <span className="soft">{b.text}</span>
+                </li>
+              ))}
         </ul>
       ) : null}
       <Drawer open={shown !== undefined} onClose={() => setOpen(undefined)} title={shown?.name} placement="left" size={380}>

@@ -6,7 +6,13 @@ const DRAWINGS: Readonly<Record<string, React.ReactNode>> = {
   spiral: (
     <>
       <circle cx="125" cy="90" r="70" fill="#e6ebe5" stroke={INK} strokeWidth="2" />
-      <path d="M125 88 C134 80 144 90 138 100 C128 116 104 108 104 88 C104 62 140 54 156 76 C174 104 148 138 116 134 C82 128 70 92 86 64" fill="none" stroke={HOT} strokeWidth="4" strokeLinecap="round" />
+      <path
+        d="M125 88 C134 80 144 90 138 100 C128 116 104 108 104 88 C104 62 140 54 156 76 C174 104 148 138 116 134 C82 128 70 92 86 64"
+        fill="none"
+        stroke={HOT}
+        strokeWidth="4"
+        strokeLinecap="round"
+      />
       <path d="M80 74 L88 58 L96 74" fill="none" stroke={HOT} strokeWidth="4" />
     </>
   ),

@@ -17,7 +17,15 @@ export interface LadderMaterial {
   readonly rungs: readonly string[];
 }
 
-export function LadderEntry({ materials, errors, typed }: { materials: readonly LadderMaterial[]; errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> }) {
+export function LadderEntry({
+  materials,
+  errors,
+  typed,
+}: {
+  materials: readonly LadderMaterial[];
+  errors: Readonly<Record<string, string>>;
+  typed: Readonly<Record<string, string>>;
+}) {
   const [materialId, setMaterialId] = useState(typed.materialId ?? String(materials[0]?.id ?? ""));
   const material = materials.find((m) => String(m.id) === materialId) ?? materials[0];
   const [speeds, setSpeeds] = useState<readonly string[]>(() => {
@@ -40,9 +48,16 @@ export function LadderEntry({ materials, errors, typed }: { materials: readonly 
             setSpeeds(materials.find((m) => String(m.id) === id)?.rungs ?? []);
           }}
         />
-        <NumberField key={materialId} name="setPercent" label="Power, the same on every rung" unit="%" defaultValue={typed.setPercent ?? material?.setPercent} error={errors.setPercent} />
+        <NumberField
+          key={materialId}
+          name="setPercent"
+          label="Power, the same on every rung"
+          unit="%"
+          defaultValue={typed.setPercent ?? material?.setPercent}
+          error={errors.setPercent}
+        />
       </div>
-      <div className="rungs" role="group" aria-label="Rungs, slowest first">
+      <fieldset className="rungs" aria-label="Rungs, slowest first">
         {speeds.map((speed, i) => (
           // Rungs have no identity of their own but their place.
           // biome-ignore lint/suspicious/noArrayIndexKey: the place is the identity
@@ -72,7 +87,7 @@ export function LadderEntry({ materials, errors, typed }: { materials: readonly 
             ) : null}
           </div>
         ))}
-      </div>
+      </fieldset>
       {errors.rungs ? (
         <p className="hot" role="alert">
           {errors.rungs}

@@ -46,9 +46,33 @@ export function PowerChart({ series, height = 150 }: { series: PowerSeries; heig
           role="img"
           data={{
             datasets: [
-              { label: "effective power", data: points.map((p) => ({ x: p.atMs, y: p.percent })), borderColor: "#e2371c", backgroundColor: "#e2371c", borderWidth: 2.5, pointRadius: points.length > 30 ? 1.5 : 3.5, tension: 0 },
-              { label: "tube alone", data: points.map((p, i) => ({ x: p.atMs, y: series.tubeAlone[i] ?? 0 })), borderColor: "#16211c", borderWidth: 1.5, borderDash: [6, 5], pointRadius: 0, tension: 0 },
-              { label: "rounds", data: series.rounds.map((x) => ({ x, y: floor + 1.5 })), showLine: false, pointStyle: "triangle", pointRadius: 5, borderColor: "#16211c", backgroundColor: "#16211c" },
+              {
+                label: "effective power",
+                data: points.map((p) => ({ x: p.atMs, y: p.percent })),
+                borderColor: "#e2371c",
+                backgroundColor: "#e2371c",
+                borderWidth: 2.5,
+                pointRadius: points.length > 30 ? 1.5 : 3.5,
+                tension: 0,
+              },
+              {
+                label: "tube alone",
+                data: points.map((p, i) => ({ x: p.atMs, y: series.tubeAlone[i] ?? 0 })),
+                borderColor: "#16211c",
+                borderWidth: 1.5,
+                borderDash: [6, 5],
+                pointRadius: 0,
+                tension: 0,
+              },
+              {
+                label: "rounds",
+                data: series.rounds.map((x) => ({ x, y: floor + 1.5 })),
+                showLine: false,
+                pointStyle: "triangle",
+                pointRadius: 5,
+                borderColor: "#16211c",
+                backgroundColor: "#16211c",
+              },
             ],
           }}
           options={{
@@ -62,12 +86,21 @@ export function PowerChart({ series, height = 150 }: { series: PowerSeries; heig
                 grid: { display: false },
                 min: (points[0]?.atMs ?? 0) - EDGE_MS,
                 max: (points.at(-1)?.atMs ?? 0) + EDGE_MS,
-                ticks: { color: "#4b5a52", maxRotation: 0, callback: (v) => points.find((p) => p.atMs === v)?.day.replace(/^\w+ /, "") ?? "" },
+                ticks: {
+                  color: "#4b5a52",
+                  maxRotation: 0,
+                  callback: (v) => points.find((p) => p.atMs === v)?.day.replace(/^\w+ /, "") ?? "",
+                },
                 afterBuildTicks: (axis) => {
                   axis.ticks = spread(points, 6).map((p) => ({ value: p.atMs }));
                 },
               },
-              y: { min: floor, suggestedMax: 104, grid: { color: "#cfd8d1" }, ticks: { color: "#4b5a52", stepSize: 10, callback: (v) => `${v} %` } },
+              y: {
+                min: floor,
+                suggestedMax: 104,
+                grid: { color: "#cfd8d1" },
+                ticks: { color: "#4b5a52", stepSize: 10, callback: (v) => `${v} %` },
+              },
             },
             plugins: {
               tooltip: {
@@ -76,7 +109,9 @@ export function PowerChart({ series, height = 150 }: { series: PowerSeries; heig
                   label: (item) => {
                     const p = points[item.dataIndex];
                     if (item.datasetIndex === 2) return "a round";
-                    return item.datasetIndex === 0 && p ? `${p.what}: about ${Math.round(p.percent)} %, ${Math.round(p.low)} to ${Math.round(p.high)}` : `tube alone: ${Math.round(item.parsed.y ?? 0)} %`;
+                    return item.datasetIndex === 0 && p
+                      ? `${p.what}: about ${Math.round(p.percent)} %, ${Math.round(p.low)} to ${Math.round(p.high)}`
+                      : `tube alone: ${Math.round(item.parsed.y ?? 0)} %`;
                   },
                 },
               },

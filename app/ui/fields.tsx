@@ -9,7 +9,19 @@ interface Named {
   readonly hint?: ReactNode;
 }
 
-export function Field({ label, error, hint, id, children }: { label: string; error?: string | undefined; hint?: ReactNode; id: string; children: ReactNode }) {
+export function Field({
+  label,
+  error,
+  hint,
+  id,
+  children,
+}: {
+  label: string;
+  error?: string | undefined;
+  hint?: ReactNode;
+  id: string;
+  children: ReactNode;
+}) {
   return (
     <div className="field">
       <label htmlFor={id}>{label}</label>
@@ -26,7 +38,16 @@ export function Field({ label, error, hint, id, children }: { label: string; err
 }
 
 /** A number with its unit in the field. Keeps what was typed; the server reads and checks it. */
-export function NumberField({ name, label, unit, error, hint, defaultValue, autoFocus, width }: Named & { unit: string; defaultValue?: string | undefined; autoFocus?: boolean; width?: number }) {
+export function NumberField({
+  name,
+  label,
+  unit,
+  error,
+  hint,
+  defaultValue,
+  autoFocus,
+  width,
+}: Named & { unit: string; defaultValue?: string | undefined; autoFocus?: boolean; width?: number }) {
   const id = useId();
   return (
     <Field label={label} error={error} hint={hint} id={id}>
@@ -45,7 +66,15 @@ export function NumberField({ name, label, unit, error, hint, defaultValue, auto
   );
 }
 
-export function TextField({ name, label, error, hint, defaultValue, placeholder, autoFocus }: Named & { defaultValue?: string | undefined; placeholder?: string; autoFocus?: boolean }) {
+export function TextField({
+  name,
+  label,
+  error,
+  hint,
+  defaultValue,
+  placeholder,
+  autoFocus,
+}: Named & { defaultValue?: string | undefined; placeholder?: string; autoFocus?: boolean }) {
   const id = useId();
   return (
     <Field label={label} error={error} hint={hint} id={id}>
@@ -63,7 +92,19 @@ export function TextField({ name, label, error, hint, defaultValue, placeholder,
 }
 
 /** A list to choose from, posted with the form. */
-export function SelectField({ name, label, error, hint, options, defaultValue, onChange }: Named & { options: readonly { value: string; label: string }[]; defaultValue?: string | undefined; onChange?: (value: string) => void }) {
+export function SelectField({
+  name,
+  label,
+  error,
+  hint,
+  options,
+  defaultValue,
+  onChange,
+}: Named & {
+  options: readonly { value: string; label: string }[];
+  defaultValue?: string | undefined;
+  onChange?: (value: string) => void;
+}) {
   const id = useId();
   const [value, setValue] = useState(defaultValue ?? options[0]?.value ?? "");
   return (
@@ -84,7 +125,20 @@ export function SelectField({ name, label, error, hint, options, defaultValue, o
 }
 
 /** One of a few, as large buttons. */
-export function Choices({ name, label, options, defaultValue, error, onChange, hideLabel }: Named & { options: readonly { value: string; label: string }[]; defaultValue?: string | undefined; onChange?: (value: string) => void; hideLabel?: boolean }) {
+export function Choices({
+  name,
+  label,
+  options,
+  defaultValue,
+  error,
+  onChange,
+  hideLabel,
+}: Named & {
+  options: readonly { value: string; label: string }[];
+  defaultValue?: string | undefined;
+  onChange?: (value: string) => void;
+  hideLabel?: boolean;
+}) {
   return (
     <fieldset className="field" style={{ border: 0, margin: 0, padding: 0 }}>
       <legend className={hideLabel ? "sr" : "label"} style={{ padding: 0, fontWeight: 620, fontSize: 14 }}>
@@ -93,7 +147,13 @@ export function Choices({ name, label, options, defaultValue, error, onChange, h
       <div className="choices">
         {options.map((option) => (
           <label className="choice" key={option.value}>
-            <input type="radio" name={name} value={option.value} defaultChecked={option.value === defaultValue} onChange={() => onChange?.(option.value)} />
+            <input
+              type="radio"
+              name={name}
+              value={option.value}
+              defaultChecked={option.value === defaultValue}
+              onChange={() => onChange?.(option.value)}
+            />
             <span>{option.label}</span>
           </label>
         ))}

@@ -34,7 +34,14 @@ export const theme: ThemeConfig = {
     motion: false,
   },
   components: {
-    Button: { primaryShadow: "none", defaultShadow: "none", dangerShadow: "none", fontWeight: 600, colorPrimary: hot, defaultBorderColor: ink },
+    Button: {
+      primaryShadow: "none",
+      defaultShadow: "none",
+      dangerShadow: "none",
+      fontWeight: 600,
+      colorPrimary: hot,
+      defaultBorderColor: ink,
+    },
     Input: { activeShadow: "0 0 0 2px rgba(22,33,28,0.25)", paddingInline: 14 },
     Select: { optionSelectedBg: "#dde4dd", optionActiveBg: "#eef2ee" },
     Segmented: { itemSelectedBg: ink, itemSelectedColor: "#fafcfa", trackBg: "#dde4dd", trackPadding: 3 },

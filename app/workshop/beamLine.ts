@@ -39,8 +39,17 @@ export function beamLine(g: Gathered): BeamLineData {
       { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service) },
       { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} h of birch-ply smoke` },
       ...(task && rule ? [{ term: "Interval", text: `${leftWords(task)}. ${rule.reason}` }] : []),
-      ...(watts !== undefined && walk ? [{ term: "Power after it", text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}` }] : []),
-      ...(word ? [{ term: "Cost of that grade", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(word).mean)))} % of the light` }] : []),
+      ...(watts !== undefined && walk
+        ? [
+            {
+              term: "Power after it",
+              text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
+            },
+          ]
+        : []),
+      ...(word
+        ? [{ term: "Cost of that grade", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(word).mean)))} % of the light` }]
+        : []),
     ];
     return {
       id: station.id,

@@ -81,7 +81,12 @@ export function foulingAt(trade: Trade, events: readonly MachineEvent[], usage: 
 }
 
 /** What the ladders between two times say, each with the use behind it, for the estimate of wear. */
-export function wearReadings(g: Pick<Gathered, "trade" | "events" | "usage" | "ladders">, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): WearReading[] {
+export function wearReadings(
+  g: Pick<Gathered, "trade" | "events" | "usage" | "ladders">,
+  baseline: EventOf<"ladder">,
+  untilMs: number,
+  serviceMs: number,
+): WearReading[] {
   const baseHours = g.usage.tubeHoursAt(baseline.atMs) ?? 0;
   const baseFouling = foulingAt(g.trade, g.events, g.usage, baseline.atMs);
   return g.ladders.flatMap(({ event, effective, material }) => {
@@ -101,12 +106,22 @@ export function wearReadings(g: Pick<Gathered, "trade" | "events" | "usage" | "l
 }
 
 /** Condition at the present, told by the ladders up to a time. */
-export function conditionAt(g: Pick<Gathered, "trade" | "events" | "usage" | "ladders" | "nowMs">, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): Condition {
+export function conditionAt(
+  g: Pick<Gathered, "trade" | "events" | "usage" | "ladders" | "nowMs">,
+  baseline: EventOf<"ladder">,
+  untilMs: number,
+  serviceMs: number,
+): Condition {
   const read = readLadder(baseline.payload.rungs);
   const baseHours = g.usage.tubeHoursAt(baseline.atMs) ?? 0;
   const hours = Math.max(0, (g.usage.tubeHoursAt(g.nowMs) ?? baseHours) - baseHours);
   const fouling = foulingAt(g.trade, g.events, g.usage, g.nowMs) - foulingAt(g.trade, g.events, g.usage, baseline.atMs);
-  return estimateCondition(wearReadings(g, baseline, untilMs, serviceMs), hours, Math.max(0, fouling), read.kind === "estimate" ? read.seLn : undefined);
+  return estimateCondition(
+    wearReadings(g, baseline, untilMs, serviceMs),
+    hours,
+    Math.max(0, fouling),
+    read.kind === "estimate" ? read.seLn : undefined,
+  );
 }
 
 export async function gather(context: AppLoadContext, slug: string): Promise<Gathered> {
@@ -183,4 +198,3 @@ export function gatherOnce(context: AppLoadContext, slug: string): Promise<Gathe
 export async function standingFindings(context: AppLoadContext, caseId: number): Promise<Finding[]> {
   return (await listFindings(context.store, caseId)).filter((f) => !f.withdrawn);
 }
-

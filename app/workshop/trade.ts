@@ -63,7 +63,9 @@ export function procedureOf(trade: Trade, part: string): Procedure | undefined {
   }
   const template = repairProcedures[part] ?? repairProcedures[part.replace(/@\d+$/, "@k")];
   if (!template) return undefined;
-  return k === undefined ? template : forMirror(template, part, k, k === 0 ? "the tube" : (trade.layout.names[`mirror-${k}`] ?? `mirror ${k}`));
+  return k === undefined
+    ? template
+    : forMirror(template, part, k, k === 0 ? "the tube" : (trade.layout.names[`mirror-${k}`] ?? `mirror ${k}`));
 }
 
 /** Parts that carry out a repair named by a trace. */

@@ -4,8 +4,6 @@ import type { EffectiveRatio } from "#core/cuts";
 import type { DueTask } from "#core/schedule";
 import type { Material } from "#store/machines";
 
-const DAY_MS = 86_400_000;
-
 export const shortDay = (ms: number): string => dayjs(ms).format("ddd D MMM");
 export const dayAndTime = (ms: number): string => dayjs(ms).format("ddd D MMM YYYY, HH:mm");
 
@@ -37,7 +35,8 @@ export function ratioWords(effective: EffectiveRatio): string {
   return `about ${percentOf(effective.ratio)} of best, somewhere in ${Math.round(100 * effective.low)} to ${Math.round(100 * effective.high)}`;
 }
 
-export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string => (m ? `${number(m.thicknessMm)} mm ${m.name}` : "a material no longer listed");
+export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string =>
+  m ? `${number(m.thicknessMm)} mm ${m.name}` : "a material no longer listed";
 
 /** What is left of an interval, or over it. */
 export function leftWords(task: Pick<DueTask, "left" | "state">): string {
@@ -46,13 +45,6 @@ export function leftWords(task: Pick<DueTask, "left" | "state">): string {
   const figure = amount >= 10 ? Math.round(amount) : number(amount);
   if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} over`;
   return `in ${figure} ${unit}`;
-}
-
-/** "in 3 days", "today", "12 days late". */
-export function dueDayWords(ms: number, nowMs: number): string {
-  const days = Math.round((ms - nowMs) / DAY_MS);
-  if (days < 0) return `${-days} ${days === -1 ? "day" : "days"} late`;
-  return days === 0 ? "today" : days === 1 ? "tomorrow" : `in ${days} days`;
 }
 
 /** A station's name inside a sentence: "the lens", but plain "M2". */

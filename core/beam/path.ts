@@ -36,11 +36,7 @@ export interface PowerAfter {
  * belongs to the tube's own figure, so only its fouling counts here. P_k = P_tube · Π T_j (1 - loss_j).
  * `lossOf` gives a station's extra loss in ln power (>= 0).
  */
-export function powerAlong(
-  stations: readonly Station[],
-  tubePowerW: number,
-  lossOf: (station: Station) => number = () => 0,
-): PowerAfter[] {
+export function powerAlong(stations: readonly Station[], tubePowerW: number, lossOf: (station: Station) => number = () => 0): PowerAfter[] {
   let logPower = Math.log(tubePowerW);
   return stations.map((station) => {
     const nominal = station.role === "window" ? 1 : NOMINAL_TRANSMISSION[station.role];

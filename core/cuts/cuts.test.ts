@@ -25,25 +25,38 @@ describe("reading a ladder", () => {
   });
 
   it("notices a slower rung that stayed while a faster one dropped", () => {
-    expect(readLadder([{ speedMmPerS: 8, end: "stays" }, { speedMmPerS: 9, end: "dropped" }, { speedMmPerS: 10, end: "stays" }])).toMatchObject({ outOfOrder: true });
+    expect(
+      readLadder([
+        { speedMmPerS: 8, end: "stays" },
+        { speedMmPerS: 9, end: "dropped" },
+        { speedMmPerS: 10, end: "stays" },
+      ]),
+    ).toMatchObject({ outOfOrder: true });
   });
 
   it("does not care in which order the rungs are given, and moves up when one more drops", () => {
     fc.assert(
-      fc.property(fc.integer({ min: 8, max: 13 }), fc.shuffledSubarray([0, 1, 2, 3, 4, 5, 6, 7], { minLength: 8, maxLength: 8 }), (last, order) => {
-        const rungs = ladder(last);
-        const shuffled = readLadder(order.map((i) => rungs[i] as Rung));
-        const plain = readLadder(rungs);
-        const more = readLadder(ladder(last + 1));
-        if (shuffled.kind !== "estimate" || plain.kind !== "estimate" || more.kind !== "estimate") throw new Error("no estimate");
-        expect(shuffled.v50).toBeCloseTo(plain.v50, 9);
-        expect(more.v50).toBeGreaterThan(plain.v50);
-      }),
+      fc.property(
+        fc.integer({ min: 8, max: 13 }),
+        fc.shuffledSubarray([0, 1, 2, 3, 4, 5, 6, 7], { minLength: 8, maxLength: 8 }),
+        (last, order) => {
+          const rungs = ladder(last);
+          const shuffled = readLadder(order.map((i) => rungs[i] as Rung));
+          const plain = readLadder(rungs);
+          const more = readLadder(ladder(last + 1));
+          if (shuffled.kind !== "estimate" || plain.kind !== "estimate" || more.kind !== "estimate") throw new Error("no estimate");
+          expect(shuffled.v50).toBeCloseTo(plain.v50, 9);
+          expect(more.v50).toBeGreaterThan(plain.v50);
+        },
+      ),
     );
   });
 
   it("stays finite and honest on wide gaps", () => {
-    const wide = readLadder([{ speedMmPerS: 5, end: "dropped" }, { speedMmPerS: 50, end: "stays" }]);
+    const wide = readLadder([
+      { speedMmPerS: 5, end: "dropped" },
+      { speedMmPerS: 50, end: "stays" },
+    ]);
     expect(wide.kind === "estimate" && wide.seLn).toBeGreaterThan(0.3);
   });
 });
@@ -69,7 +82,10 @@ describe("effective power", () => {
   });
 
   it("says why when the baseline is only a bound, and passes bounds through", () => {
-    expect(effectiveRatio(point(ladder(10)), point(ladder(15)))).toMatchObject({ kind: "none", reason: expect.stringContaining("baseline") });
+    expect(effectiveRatio(point(ladder(10)), point(ladder(15)))).toMatchObject({
+      kind: "none",
+      reason: expect.stringContaining("baseline"),
+    });
     expect(effectiveRatio(point(ladder(7)), point(ladder(12)))).toMatchObject({ kind: "at-most" });
   });
 

@@ -108,7 +108,10 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   };
   const walk = (atMs: number, baseline?: boolean) => {
     const shared = 0.015 * random.normal();
-    const readings = ["tube", "mirror-1", "mirror-2", "mirror-3", "lens"].map((station) => ({ station, powerW: machine.readPower(station, shared) }));
+    const readings = ["tube", "mirror-1", "mirror-2", "mirror-3", "lens"].map((station) => ({
+      station,
+      powerW: machine.readPower(station, shared),
+    }));
     add("power", atMs, { setPercent: 100, readings, ...(baseline ? { baseline: true } : {}) });
   };
   const round = (atMs: number, title: string, parts: readonly string[], forCase?: string) => {
@@ -121,7 +124,15 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
         if (part !== "nozzle") grades[part] = { found, left: machine.look(part) };
       } else smokeSince.set(part, 0);
     }
-    rounds.push({ atMs, minutes: 12 + 4 * parts.length + random.integer(0, 5), title, parts, grades, ladder: ladder(), ...(forCase ? { forCase } : {}) });
+    rounds.push({
+      atMs,
+      minutes: 12 + 4 * parts.length + random.integer(0, 5),
+      title,
+      parts,
+      grades,
+      ladder: ladder(),
+      ...(forCase ? { forCase } : {}),
+    });
   };
   const overdue = (part: string, plyHours: number, patience: number) => (smokeSince.get(part) ?? 0) > plyHours * patience;
 

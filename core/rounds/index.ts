@@ -3,9 +3,10 @@
  * Answers: which steps a round has and in which order, how many minutes it takes, and what it leaves in the log. A round is a
  * frame (make safe first, proof last) around the parts chosen; the frame bends to what the parts open.
  */
+
+import type { FromSchema } from "json-schema-to-ts";
 import type { Grade } from "#core/beam";
 import type { EventPayload } from "#core/events";
-import type { FromSchema } from "json-schema-to-ts";
 
 export type StepKind = "do" | "grade" | "confirm" | "choice" | "proof";
 
@@ -130,10 +131,20 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
     if (!answer?.done || !step.station) continue;
     const note = answer.note ? { note: answer.note } : {};
     if (step.kind === "grade" && step.phase && answer.grade !== undefined) {
-      records.push({ kind: "grade", atMs: answer.atMs, key: step.id, payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note } });
+      records.push({
+        kind: "grade",
+        atMs: answer.atMs,
+        key: step.id,
+        payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note },
+      });
     }
     if (step.service) {
-      records.push({ kind: "service", atMs: answer.atMs, key: `${step.id}:service`, payload: { station: step.station, what: step.service, ...note } });
+      records.push({
+        kind: "service",
+        atMs: answer.atMs,
+        key: `${step.id}:service`,
+        payload: { station: step.station, what: step.service, ...note },
+      });
     }
   }
   return records;
@@ -148,7 +159,10 @@ export function gradeAdvice(station: string, phase: "as-found" | "as-left", grad
     };
   }
   if (grade === 3 && phase === "as-found") {
-    return { text: "Only a suspicion yet: clean it, then look again. A dark centre that stays is debris burnt into the coating.", stop: false };
+    return {
+      text: "Only a suspicion yet: clean it, then look again. A dark centre that stays is debris burnt into the coating.",
+      stop: false,
+    };
   }
   if (grade === 3) {
     if (station === "lens") return { text: "Spots that stay are burnt in: fit the spare lens now, this one will crack.", stop: false };

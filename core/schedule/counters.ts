@@ -117,7 +117,13 @@ export function usageFrom(events: readonly MachineEvent[], nowMs: number, option
     const rest = Math.max(0, hours - jobHours);
     if (rest > 0) {
       const mix = recentMix(reading.atMs);
-      segments.push({ fromMs: before.atMs, toMs: reading.atMs, hours: rest, optics: rest * mix.optics * factor, nozzle: rest * mix.nozzle * factor });
+      segments.push({
+        fromMs: before.atMs,
+        toMs: reading.atMs,
+        hours: rest,
+        optics: rest * mix.optics * factor,
+        nozzle: rest * mix.nozzle * factor,
+      });
     }
     if (reading.payload.because === "tube-changed") {
       tubeStartMs = reading.atMs;

@@ -1,4 +1,4 @@
-import { type MachineEvent } from "#core/events";
+import type { MachineEvent } from "#core/events";
 import { lastServiceMs, type Usage } from "./counters";
 
 /** When a task falls due: after an amount of smoke, of firing, or of days. */
@@ -32,7 +32,13 @@ const DAY_MS = 86_400_000;
 export const PULLED_FORWARD = 0.6;
 
 /** Due state of each task, most used up first. `sinceMs` is where the log begins, for stations never serviced in it. */
-export function dueTasks(rules: readonly TaskRule[], events: readonly MachineEvent[], usage: Usage, sinceMs: number, nowMs: number): DueTask[] {
+export function dueTasks(
+  rules: readonly TaskRule[],
+  events: readonly MachineEvent[],
+  usage: Usage,
+  sinceMs: number,
+  nowMs: number,
+): DueTask[] {
   const paceWindowMs = 28 * DAY_MS;
   const smokePerDay = usage.smokeDose(nowMs - paceWindowMs, nowMs) / 28;
   return rules

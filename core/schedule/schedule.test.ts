@@ -10,9 +10,24 @@ const smoke = new Map([
   [2, { optics: 0.8, nozzle: 2 }],
 ]);
 let id = 0;
-const hours = (day: number, counterHours: number, more: object = {}): MachineEvent => ({ id: ++id, kind: "hours", atMs: day * DAY, payload: { counterHours, ...more } });
-const job = (day: number, materialId: number, minutes: number): MachineEvent => ({ id: ++id, kind: "job", atMs: day * DAY, payload: { materialId, minutes } });
-const cleaned = (day: number, station: string): MachineEvent => ({ id: ++id, kind: "service", atMs: day * DAY, payload: { station, what: "cleaned" } });
+const hours = (day: number, counterHours: number, more: object = {}): MachineEvent => ({
+  id: ++id,
+  kind: "hours",
+  atMs: day * DAY,
+  payload: { counterHours, ...more },
+});
+const job = (day: number, materialId: number, minutes: number): MachineEvent => ({
+  id: ++id,
+  kind: "job",
+  atMs: day * DAY,
+  payload: { materialId, minutes },
+});
+const cleaned = (day: number, station: string): MachineEvent => ({
+  id: ++id,
+  kind: "service",
+  atMs: day * DAY,
+  payload: { station, what: "cleaned" },
+});
 const usage = (events: MachineEvent[], day: number) => usageFrom(currentEvents(events), day * DAY, { smoke });
 
 describe("counters", () => {
@@ -62,30 +77,35 @@ describe("counters", () => {
     const entry = fc.record({ day: fc.integer({ min: 0, max: 30 }), value: fc.integer({ min: 0, max: 200 }), isJob: fc.boolean() });
     const correction = fc.record({ of: fc.nat(9), value: fc.integer({ min: 0, max: 200 }), voids: fc.boolean() });
     fc.assert(
-      fc.property(fc.array(entry, { minLength: 2, maxLength: 10 }), fc.array(correction, { maxLength: 8 }), fc.nat(), (entries, corrections, turn) => {
-        const log: MachineEvent[] = entries.map((e, i) =>
-          e.isJob
-            ? { id: i + 1, kind: "job", atMs: e.day * DAY, payload: { materialId: 1, minutes: e.value + 1 } }
-            : { id: i + 1, kind: "hours", atMs: e.day * DAY, payload: { counterHours: e.value } },
-        );
-        corrections.forEach((c, i) => {
-          const target = log[c.of % entries.length] as MachineEvent;
-          const payload = target.kind === "job" ? { materialId: 1, minutes: c.value + 1 } : { counterHours: c.value };
-          log.push({ ...target, id: 100 + i, payload, corrects: target.id, voids: c.voids } as MachineEvent);
-        });
-        const u = usageFrom(currentEvents(log), 31 * DAY, { smoke });
-        const turned = [...log.slice(turn % log.length), ...log.slice(0, turn % log.length)];
-        const again = usageFrom(currentEvents(turned), 31 * DAY, { smoke });
-        let before = 0;
-        for (let d = 0; d <= 31; d++) {
-          const fired = u.firingHours(Number.NEGATIVE_INFINITY, d * DAY);
-          expect(fired).toBeGreaterThanOrEqual(before - 1e-9);
-          expect(u.smokeDose(Number.NEGATIVE_INFINITY, d * DAY)).toBeGreaterThanOrEqual(0);
-          expect(again.firingHours(Number.NEGATIVE_INFINITY, d * DAY)).toBeCloseTo(fired, 9);
-          before = fired;
-        }
-        for (const step of u.steps) expect(step.hours).toBeGreaterThanOrEqual(0);
-      }),
+      fc.property(
+        fc.array(entry, { minLength: 2, maxLength: 10 }),
+        fc.array(correction, { maxLength: 8 }),
+        fc.nat(),
+        (entries, corrections, turn) => {
+          const log: MachineEvent[] = entries.map((e, i) =>
+            e.isJob
+              ? { id: i + 1, kind: "job", atMs: e.day * DAY, payload: { materialId: 1, minutes: e.value + 1 } }
+              : { id: i + 1, kind: "hours", atMs: e.day * DAY, payload: { counterHours: e.value } },
+          );
+          corrections.forEach((c, i) => {
+            const target = log[c.of % entries.length] as MachineEvent;
+            const payload = target.kind === "job" ? { materialId: 1, minutes: c.value + 1 } : { counterHours: c.value };
+            log.push({ ...target, id: 100 + i, payload, corrects: target.id, voids: c.voids } as MachineEvent);
+          });
+          const u = usageFrom(currentEvents(log), 31 * DAY, { smoke });
+          const turned = [...log.slice(turn % log.length), ...log.slice(0, turn % log.length)];
+          const again = usageFrom(currentEvents(turned), 31 * DAY, { smoke });
+          let before = 0;
+          for (let d = 0; d <= 31; d++) {
+            const fired = u.firingHours(Number.NEGATIVE_INFINITY, d * DAY);
+            expect(fired).toBeGreaterThanOrEqual(before - 1e-9);
+            expect(u.smokeDose(Number.NEGATIVE_INFINITY, d * DAY)).toBeGreaterThanOrEqual(0);
+            expect(again.firingHours(Number.NEGATIVE_INFINITY, d * DAY)).toBeCloseTo(fired, 9);
+            before = fired;
+          }
+          for (const step of u.steps) expect(step.hours).toBeGreaterThanOrEqual(0);
+        },
+      ),
     );
   });
 });

@@ -100,7 +100,9 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
     const b = sets.second[n] as number;
     const c = sets.third[n] as number;
     const size =
-      (counts[(sets.first[n] as number) >> 1] as number) + (b < 0 ? 0 : (counts[b >> 1] as number)) + (c < 0 ? 0 : (counts[c >> 1] as number));
+      (counts[(sets.first[n] as number) >> 1] as number) +
+      (b < 0 ? 0 : (counts[b >> 1] as number)) +
+      (c < 0 ? 0 : (counts[c >> 1] as number));
     bySize[size] = (bySize[size] as number) + (post.sets[n] as number);
   }
   const topSets = heaviest(post.sets, PRINTED_SETS);
@@ -127,7 +129,13 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
       .sort((a, b) => b.probability - a.probability),
     repair,
     stop: {
-      reason: certain ? "sure" : cheaper ? "cheaper" : unknown > bestProbability && ranking.withCheckMinutes >= straight ? "unknown" : "check",
+      reason: certain
+        ? "sure"
+        : cheaper
+          ? "cheaper"
+          : unknown > bestProbability && ranking.withCheckMinutes >= straight
+            ? "unknown"
+            : "check",
       straightMinutes: straight,
       withCheckMinutes: Number.isFinite(ranking.withCheckMinutes) ? ranking.withCheckMinutes : straight,
     },
@@ -139,7 +147,9 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
 function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): TraceAnswer["stations"] {
   const ids = [...model.stations.map((s) => s.id), ...model.systems];
   const stationOf = model.faults.map((f) => ids.indexOf(f.station));
-  const lossOf = model.faults.map((f) => (f.lossAt === undefined ? ids.indexOf(f.station) : ids.indexOf(model.stations[placeOf(model, f.lossAt)]?.id as string)));
+  const lossOf = model.faults.map((f) =>
+    f.lossAt === undefined ? ids.indexOf(f.station) : ids.indexOf(model.stations[placeOf(model, f.lossAt)]?.id as string),
+  );
   const probability = new Float64Array(ids.length);
   for (let n = 1; n < sets.count; n++) {
     const w = post.sets[n] as number;
@@ -186,7 +196,8 @@ function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): Tr
       const middle = (low + high) / 2;
       let below = 0;
       for (let t = 0; t < top.length; t++) {
-        below += (weight[t] as number) * tabledNormalCdf((middle - (mean[j * top.length + t] as number)) / (sd[j * top.length + t] as number));
+        below +=
+          (weight[t] as number) * tabledNormalCdf((middle - (mean[j * top.length + t] as number)) / (sd[j * top.length + t] as number));
       }
       if (below < share) low = middle;
       else high = middle;

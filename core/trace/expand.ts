@@ -84,7 +84,15 @@ export function expandModel(
   const mirrorNumbers = Array.from({ length: mirrors }, (_, i) => i + 1);
   const nextAperture = (k: number) => (k < mirrors ? `mirror-${k + 1}` : "lens");
   const placeName = (template: string, k: number) =>
-    template === "mirror@k" ? `mirror-${k}` : template === "aim@k" ? (k === 0 ? "tube" : `mirror-${k}`) : template === "next" ? nextAperture(k) : template;
+    template === "mirror@k"
+      ? `mirror-${k}`
+      : template === "aim@k"
+        ? k === 0
+          ? "tube"
+          : `mirror-${k}`
+        : template === "next"
+          ? nextAperture(k)
+          : template;
 
   const expandedChecks: CheckSpec[] = checks.flatMap((template) => {
     const make = (suffix: string, k: number, measures?: CheckSpec["measures"]): CheckSpec => ({
@@ -168,7 +176,11 @@ export function expandModel(
   });
 
   const expandedRepairs: RepairSpec[] = repairs.flatMap((template) => {
-    const make = (id: string, head: boolean): RepairSpec => ({ id, minutes: atPlace(template.minutes, head), proofMinutes: template.proofMinutes ?? PROOF_MINUTES });
+    const make = (id: string, head: boolean): RepairSpec => ({
+      id,
+      minutes: atPlace(template.minutes, head),
+      proofMinutes: template.proofMinutes ?? PROOF_MINUTES,
+    });
     if (!template.id.endsWith("@k")) return [make(template.id, false)];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;
     return from.map((k) => make(template.id.replace("@k", `@${k}`), k === mirrors));

@@ -95,12 +95,7 @@ export function sortFindings(model: TraceModel, input: TraceInput): SortedFindin
   };
 }
 
-function lossReading(
-  model: TraceModel,
-  check: CheckSpec,
-  finding: TraceFinding,
-  baseline: TraceBaseline | undefined,
-): LossReading {
+function lossReading(model: TraceModel, check: CheckSpec, finding: TraceFinding, baseline: TraceBaseline | undefined): LossReading {
   const value = Math.max(1e-3, finding.value as number);
   if (check.measures?.kind === "power") {
     const against = logAgainstBaseline(model, check.measures.station, value, finding.setPercent, baseline);
@@ -151,7 +146,10 @@ function downWeightImpossible(
   }
   for (const r of readings) {
     if (r.floating || r.y <= 3 * Math.hypot(r.sd, 0.03)) continue;
-    suspect.push({ check: r.check, reason: "clearly above the baseline: either the baseline was taken on a bad day or this reading is off" });
+    suspect.push({
+      check: r.check,
+      reason: "clearly above the baseline: either the baseline was taken on a bad day or this reading is off",
+    });
   }
   return readings.map((r) => (inflate.has(r) ? { ...r, sd: Math.hypot(r.sd, inflate.get(r) as number) } : r));
 }

@@ -7,9 +7,9 @@
  * expected information for the next check (Lindley, 1956). The engine is general: the trade comes in as a `TraceModel`.
  */
 export { trace } from "./answer";
+export { type CaseFile, caseFileSchema } from "./caseFile";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
 export { expandModel } from "./expand";
 export { usageFactor } from "./prior";
-export { type CaseFile, caseFileSchema } from "./caseFile";
 export type * from "./types";
 export { SYMPTOMS } from "./types";

@@ -172,9 +172,7 @@ export function lossModel(model: TraceModel, usage: TraceUsage, readings: readon
     residual[i] = (r.floating ? r.y : Math.min(r.y, expected + HEADROOM)) - expected;
     readings.forEach((q, k) => {
       covariance[i * n + k] =
-        backgroundCov(r.kind, r.at, q.kind, q.at) +
-        shared(r.kind, q.kind, r.floating, q.floating) +
-        (i === k ? r.sd * r.sd : 0);
+        backgroundCov(r.kind, r.at, q.kind, q.at) + shared(r.kind, q.kind, r.floating, q.floating) + (i === k ? r.sd * r.sd : 0);
     });
   });
   // A floating walk is centred on its own first reading, so that only the steps count.
@@ -196,7 +194,8 @@ export function lossModel(model: TraceModel, usage: TraceUsage, readings: readon
     });
   }
   const wr = new Float64Array(n);
-  for (let i = 0; i < n; i++) for (let k = 0; k < n; k++) wr[i] = (wr[i] as number) + (inverse[i * n + k] as number) * (residual[k] as number);
+  for (let i = 0; i < n; i++)
+    for (let k = 0; k < n; k++) wr[i] = (wr[i] as number) + (inverse[i * n + k] as number) * (residual[k] as number);
   const dot = (x: Float64Array, xOffset: number, y: Float64Array, yOffset: number): number => {
     let sum = 0;
     for (let i = 0; i < n; i++) sum += (x[xOffset + i] as number) * (y[yOffset + i] as number);
@@ -257,9 +256,9 @@ export function lossModel(model: TraceModel, usage: TraceUsage, readings: readon
     }
     const m1 = priorMean[s1] as number;
     const d1 = 1 / (priorVariance[s1] as number);
-    const g00 = (gram[s0 * vectors + s0] as number);
-    const g11 = (gram[s1 * vectors + s1] as number);
-    const g01 = (gram[s0 * vectors + s1] as number);
+    const g00 = gram[s0 * vectors + s0] as number;
+    const g11 = gram[s1 * vectors + s1] as number;
+    const g01 = gram[s0 * vectors + s1] as number;
     const xe0 = x === 0 ? 0 : x * (gram[s0 * vectors + e] as number);
     const xe1 = x === 0 ? 0 : x * (gram[s1 * vectors + e] as number);
     if (s2 < 0) {
@@ -282,15 +281,14 @@ export function lossModel(model: TraceModel, usage: TraceUsage, readings: readon
     }
     const m2 = priorMean[s2] as number;
     const d2 = 1 / (priorVariance[s2] as number);
-    const g22 = (gram[s2 * vectors + s2] as number);
-    const g02 = (gram[s0 * vectors + s2] as number);
-    const g12 = (gram[s1 * vectors + s2] as number);
+    const g22 = gram[s2 * vectors + s2] as number;
+    const g02 = gram[s0 * vectors + s2] as number;
+    const g12 = gram[s1 * vectors + s2] as number;
     const xe2 = x === 0 ? 0 : x * (gram[s2 * vectors + e] as number);
     const t0 = (g[s0] as number) + m0 * g00 + m1 * g01 + m2 * g02 + xe0;
     const t1 = (g[s1] as number) + m0 * g01 + m1 * g11 + m2 * g12 + xe1;
     const t2 = (g[s2] as number) + m0 * g02 + m1 * g12 + m2 * g22 + xe2;
-    const quad =
-      q0 + m0 * ((g[s0] as number) + t0 + xe0) + m1 * ((g[s1] as number) + t1 + xe1) + m2 * ((g[s2] as number) + t2 + xe2) + ge;
+    const quad = q0 + m0 * ((g[s0] as number) + t0 + xe0) + m1 * ((g[s1] as number) + t1 + xe1) + m2 * ((g[s2] as number) + t2 + xe2) + ge;
     const p = d0 + g00;
     const q = d1 + g11;
     const r = d2 + g22;

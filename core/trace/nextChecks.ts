@@ -163,7 +163,9 @@ function candidateOf(
   }
   const measures = check.measures as NonNullable<CheckSpec["measures"]>;
   const law =
-    measures.kind === "power" ? post.losses.predict("power", placeOf(model, measures.station)) : post.losses.predict("ladder", model.stations.length - 1);
+    measures.kind === "power"
+      ? post.losses.predict("power", placeOf(model, measures.station))
+      : post.losses.predict("ladder", model.stations.length - 1);
   const readingVariance = measures.kind === "power" ? 0.03 ** 2 : 0.07 ** 2;
   const moments = (a: number, b: number, c: number, out: { mean: number; variance: number }) => {
     post.losses.evaluate(a, b, c, scratchSet);
@@ -216,7 +218,14 @@ function binned(
 }
 
 /** The leading fault after each outcome; numbers are grouped into a low, a middle and a high third of what is expected. */
-function meanings(model: TraceModel, sets: FaultSets, post: Posterior, candidate: Candidate, top: Int32Array, kept: number): NextCheck["meanings"] {
+function meanings(
+  model: TraceModel,
+  sets: FaultSets,
+  post: Posterior,
+  candidate: Candidate,
+  top: Int32Array,
+  kept: number,
+): NextCheck["meanings"] {
   const numeric = candidate.labels.length === BINS;
   const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
   const out = new Float64Array(candidate.labels.length);

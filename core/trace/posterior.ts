@@ -77,7 +77,13 @@ interface LossPass {
   readonly cut: Float64Array | undefined;
 }
 
-function lossPass(model: TraceModel, usage: TraceUsage, sets: FaultSets, readings: readonly LossReading[], cutOutcome: number | undefined): LossPass {
+function lossPass(
+  model: TraceModel,
+  usage: TraceUsage,
+  sets: FaultSets,
+  readings: readonly LossReading[],
+  cutOutcome: number | undefined,
+): LossPass {
   const losses = lossModel(model, usage, readings);
   const post = losses.newPosterior();
   const logDensity = new Float64Array(sets.count);

@@ -9,10 +9,21 @@ import { seededRandom } from "#core/random";
 import { expandModel, type TraceAnswer, type TraceFinding, type TraceInput, trace, usageFactor } from "#core/trace";
 import { plainPosterior } from "../../scripts/plainPosterior";
 
-const modelOf = (layout: (typeof layouts)[string]) => expandModel(layout as typeof threeMirror, faultTemplates, checkTemplates, repairTemplates);
+const modelOf = (layout: (typeof layouts)[string]) =>
+  expandModel(layout as typeof threeMirror, faultTemplates, checkTemplates, repairTemplates);
 const model = modelOf(threeMirror);
-const usage = { tubeHours: 800, ratedTubeHours: 3000, smokeDoseSinceClean: { lens: 6, "mirror-3": 10, "mirror-2": 25, "mirror-1": 20, window: 40, nozzle: 10 } };
-const baseline = { powerW: { tube: 62, "mirror-1": 61, "mirror-2": 60, "mirror-3": 59, lens: 57 }, tubeCurrentMa: 22, coolantFlowLpm: 2, ductSpeedMps: 6, setPercent: 100 };
+const usage = {
+  tubeHours: 800,
+  ratedTubeHours: 3000,
+  smokeDoseSinceClean: { lens: 6, "mirror-3": 10, "mirror-2": 25, "mirror-1": 20, window: 40, nozzle: 10 },
+};
+const baseline = {
+  powerW: { tube: 62, "mirror-1": 61, "mirror-2": 60, "mirror-3": 59, lens: 57 },
+  tubeCurrentMa: 22,
+  coolantFlowLpm: 2,
+  ductSpeedMps: 6,
+  setPercent: 100,
+};
 const of = (answer: TraceAnswer, fault: string) => answer.faults.find((f) => f.id === fault)?.probability ?? Number.NaN;
 const ask = (findings: TraceFinding[], more: TraceInput = {}) => trace(model, { usage, baseline, findings, ...more });
 const lead = (answer: TraceAnswer) => answer.faults[0]?.id;
@@ -42,7 +53,11 @@ describe("the posterior", () => {
     const at = (id: string) => (id === "tube" ? 1 : threeMirror.stations.findIndex((s) => s.id === id));
     const plain = plainPosterior(model, usage, {
       outcomes,
-      readings: readings.map((r) => ({ at: at(r.station), y: Math.log(r.value / (baseline.powerW as Record<string, number>)[r.station]!), sd: 0.03 })),
+      readings: readings.map((r) => ({
+        at: at(r.station),
+        y: Math.log(r.value / ((baseline.powerW as Record<string, number>)[r.station] ?? Number.NaN)),
+        sd: 0.03,
+      })),
     });
     for (const [fault, p] of plain.faults) expect(of(answer, fault)).toBeCloseTo(p, 6);
     expect(answer.none).toBeCloseTo(plain.none, 6);
@@ -80,7 +95,9 @@ describe("the posterior", () => {
     fc.assert(
       fc.property(fc.array(anyFinding, { maxLength: 5 }), (findings) => {
         const others = findings.filter((f) => f.check !== "lens-look");
-        expect(of(ask([...others, { check: "lens-look", outcome: "clear" }]), "lens-dirty")).toBeLessThanOrEqual(of(ask(others), "lens-dirty") + 1e-9);
+        expect(of(ask([...others, { check: "lens-look", outcome: "clear" }]), "lens-dirty")).toBeLessThanOrEqual(
+          of(ask(others), "lens-dirty") + 1e-9,
+        );
       }),
       { numRuns: 60 },
     );
@@ -104,15 +121,24 @@ describe("the posterior", () => {
       { check: "lens-look", outcome: "film" },
     ];
     expect(of(ask(findings), "lens-dirty")).toBeCloseTo(of(ask([...findings].reverse()), "lens-dirty"), 9);
-    const changed = ask([{ check: "lens-look", outcome: "film" }, { check: "lens-look", outcome: "clear" }]);
+    const changed = ask([
+      { check: "lens-look", outcome: "film" },
+      { check: "lens-look", outcome: "clear" },
+    ]);
     expect(of(changed, "lens-dirty")).toBeCloseTo(of(ask([{ check: "lens-look", outcome: "clear" }]), "lens-dirty"), 9);
   });
 
   it("grows surer when a number is read again, and lets a number beat words", () => {
     const once = ask([{ check: "power@lens", value: 44 }]);
-    const twice = ask([{ check: "power@lens", value: 44 }, { check: "power@lens", value: 44 }]);
+    const twice = ask([
+      { check: "power@lens", value: 44 },
+      { check: "power@lens", value: 44 },
+    ]);
     expect(twice.nothingWrong).toBeLessThan(once.nothingWrong + 1e-9);
-    const words = ask([{ check: "focus-gauge", outcome: "off" }, { check: "focus-gauge", value: 0 }]);
+    const words = ask([
+      { check: "focus-gauge", outcome: "off" },
+      { check: "focus-gauge", value: 0 },
+    ]);
     expect(of(words, "focus-off")).toBeCloseTo(of(ask([{ check: "focus-gauge", value: 0 }]), "focus-off"), 9);
   });
 
@@ -150,17 +176,68 @@ describe("what the trade would say", () => {
       { check: "mirror-look@2", outcome: "film" },
       { check: "lens-look", outcome: "clear" },
     ]);
-    expect(answer.faults.slice(0, 2).map((f) => f.id).sort()).toEqual(["aim-off@1", "mirror-dirty@2"]);
+    expect(
+      answer.faults
+        .slice(0, 2)
+        .map((f) => f.id)
+        .sort(),
+    ).toEqual(["aim-off@1", "mirror-dirty@2"]);
   });
 
   it.each([
-    ["a lens flipped after a clean", [{ check: "onset", outcome: "sudden" }, { check: "focus-gauge", outcome: "right" }, { check: "focus-ramp", value: 1.5 }, { check: "lens-side", outcome: "flipped" }], "lens-flipped"],
-    ["a hose full of gum", [{ check: "flame", outcome: "more" }, { check: "air-feel", outcome: "weak" }, { check: "nozzle-bore", outcome: "clear" }], "air-weak"],
-    ["a limit left at test level", [{ check: "power@tube", value: 38 }, { check: "power-limit", outcome: "left-low" }], "power-left-low"],
-    ["warm coolant", [{ check: "in-run", outcome: "fades" }, { check: "coolant-temp", value: 29 }], "coolant-warm"],
-    ["slack belt", [{ check: "raster-edge", outcome: "stepped" }, { check: "belt", outcome: "slack" }], "belt-loose"],
+    [
+      "a lens flipped after a clean",
+      [
+        { check: "onset", outcome: "sudden" },
+        { check: "focus-gauge", outcome: "right" },
+        { check: "focus-ramp", value: 1.5 },
+        { check: "lens-side", outcome: "flipped" },
+      ],
+      "lens-flipped",
+    ],
+    [
+      "a hose full of gum",
+      [
+        { check: "flame", outcome: "more" },
+        { check: "air-feel", outcome: "weak" },
+        { check: "nozzle-bore", outcome: "clear" },
+      ],
+      "air-weak",
+    ],
+    [
+      "a limit left at test level",
+      [
+        { check: "power@tube", value: 38 },
+        { check: "power-limit", outcome: "left-low" },
+      ],
+      "power-left-low",
+    ],
+    [
+      "warm coolant",
+      [
+        { check: "in-run", outcome: "fades" },
+        { check: "coolant-temp", value: 29 },
+      ],
+      "coolant-warm",
+    ],
+    [
+      "slack belt",
+      [
+        { check: "raster-edge", outcome: "stepped" },
+        { check: "belt", outcome: "slack" },
+      ],
+      "belt-loose",
+    ],
     ["a full job list", [{ check: "job-list", outcome: "full" }], "job-list-full"],
-    ["a weak supply", [{ check: "power@tube", value: 48 }, { check: "tube-current", value: 15 }, { check: "power-limit", outcome: "usual" }], "supply-weak"],
+    [
+      "a weak supply",
+      [
+        { check: "power@tube", value: 48 },
+        { check: "tube-current", value: 15 },
+        { check: "power-limit", outcome: "usual" },
+      ],
+      "supply-weak",
+    ],
   ] as [string, TraceFinding[], string][])("finds %s", (_name, findings, fault) => {
     expect(lead(ask(findings))).toBe(fault);
   });
@@ -194,9 +271,15 @@ describe("what the trade would say", () => {
 
 describe("readings", () => {
   it("call out and down-weight watts that rise along the path", () => {
-    const odd = ask([{ check: "power@tube", value: 48 }, { check: "power@mirror-1", value: 60 }]);
+    const odd = ask([
+      { check: "power@tube", value: 48 },
+      { check: "power@mirror-1", value: 60 },
+    ]);
     expect(odd.suspectReadings.map((s) => s.check).sort()).toEqual(["power@mirror-1", "power@tube"]);
-    const fair = ask([{ check: "power@tube", value: 48 }, { check: "power@mirror-1", value: 47 }]);
+    const fair = ask([
+      { check: "power@tube", value: 48 },
+      { check: "power@mirror-1", value: 47 },
+    ]);
     expect(fair.suspectReadings).toEqual([]);
     expect(of(odd, "supply-weak") + of(odd, "tube-aged")).toBeLessThan(of(fair, "supply-weak") + of(fair, "tube-aged"));
   });
@@ -210,10 +293,19 @@ describe("readings", () => {
   });
 
   it("without any baseline tell only the steps, and say when a number cannot be used", () => {
-    const steps = trace(model, { usage, findings: [{ check: "power@mirror-1", value: 60 }, { check: "power@mirror-2", value: 44 }] });
+    const steps = trace(model, {
+      usage,
+      findings: [
+        { check: "power@mirror-1", value: 60 },
+        { check: "power@mirror-2", value: 44 },
+      ],
+    });
     const mirror2 = steps.stations.find((s) => s.id === "mirror-2")?.probability ?? 0;
     expect(mirror2 + (steps.stations.find((s) => s.id === "mirror-1")?.probability ?? 0)).toBeGreaterThan(0.6);
-    expect(trace(model, { findings: [{ check: "tube-current", value: 20 }] }).suspectReadings[0]).toMatchObject({ check: "tube-current", reason: expect.stringContaining("baseline") });
+    expect(trace(model, { findings: [{ check: "tube-current", value: 20 }] }).suspectReadings[0]).toMatchObject({
+      check: "tube-current",
+      reason: expect.stringContaining("baseline"),
+    });
   });
 
   it("refuse checks and outcomes the machine does not have", () => {
@@ -234,7 +326,8 @@ describe("priors", () => {
   });
 
   it("make a fault likelier the longer its station went without a clean", () => {
-    const p = (lens: number) => of(ask([{ check: "known-cut", outcome: "part-through" }], { usage: { smokeDoseSinceClean: { lens } } }), "lens-dirty");
+    const p = (lens: number) =>
+      of(ask([{ check: "known-cut", outcome: "part-through" }], { usage: { smokeDoseSinceClean: { lens } } }), "lens-dirty");
     expect(p(20)).toBeGreaterThan(p(8));
     expect(p(8)).toBeGreaterThan(p(1));
   });
@@ -242,7 +335,12 @@ describe("priors", () => {
 
 describe("evidence, next checks and stopping", () => {
   it("weighs a finding by what leaving it out changes", () => {
-    const findings: TraceFinding[] = [{ check: "onset", outcome: "gradual" }, { check: "lens-look", outcome: "film" }, { check: "power@lens", value: 47 }, { check: "known-cut", outcome: "hangs" }];
+    const findings: TraceFinding[] = [
+      { check: "onset", outcome: "gradual" },
+      { check: "lens-look", outcome: "film" },
+      { check: "power@lens", value: 47 },
+      { check: "known-cut", outcome: "hangs" },
+    ];
     const answer = ask(findings);
     const db = (p: number) => 10 * Math.log10(p / (1 - p));
     for (const finding of findings) {
@@ -259,7 +357,8 @@ describe("evidence, next checks and stopping", () => {
   it("does not ask again what was answered, and ranks by bits for the minute", () => {
     const answer = ask([{ check: "onset", outcome: "gradual" }]);
     expect(answer.nextChecks.map((c) => c.check)).not.toContain("onset");
-    for (let i = 1; i < answer.nextChecks.length; i++) expect(answer.nextChecks[i]?.bitsPerMinute).toBeLessThanOrEqual(answer.nextChecks[i - 1]?.bitsPerMinute as number);
+    for (let i = 1; i < answer.nextChecks.length; i++)
+      expect(answer.nextChecks[i]?.bitsPerMinute).toBeLessThanOrEqual(answer.nextChecks[i - 1]?.bitsPerMinute as number);
     expect(answer.nextChecks[0]?.meanings.reduce((sum, m) => sum + m.probability, 0)).toBeCloseTo(1, 2);
     expect(answer.rankingMassLeftOut).toBeLessThan(0.05);
   });
@@ -272,7 +371,11 @@ describe("evidence, next checks and stopping", () => {
 
   it("stops when one repair is nearly certain, and not at the beginning", () => {
     expect(ask([]).repair).toBeNull();
-    const sure = ask([{ check: "known-cut", outcome: "part-through" }, { check: "lens-side", outcome: "flipped" }, { check: "focus-ramp", value: 1.5 }]);
+    const sure = ask([
+      { check: "known-cut", outcome: "part-through" },
+      { check: "lens-side", outcome: "flipped" },
+      { check: "focus-ramp", value: 1.5 },
+    ]);
     expect(sure.repair).toBe("turn-lens");
     expect(sure.stop.reason).toBe("sure");
   });

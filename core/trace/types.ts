@@ -156,7 +156,12 @@ export interface NextCheck {
   readonly minutes: number;
   readonly gated: boolean;
   /** For the three best: the leading fault after each outcome (for numbers: at a low, middle and high reading). */
-  readonly meanings: readonly { readonly outcome: string; readonly probability: number; readonly fault: string | null; readonly faultProbability: number }[];
+  readonly meanings: readonly {
+    readonly outcome: string;
+    readonly probability: number;
+    readonly fault: string | null;
+    readonly faultProbability: number;
+  }[];
 }
 
 export interface TraceAnswer {
@@ -178,7 +183,11 @@ export interface TraceAnswer {
   readonly repairs: readonly { readonly id: string; readonly probability: number }[];
   /** The repair to go to now by the stop rule, or null while a check is worth its minutes. */
   readonly repair: string | null;
-  readonly stop: { readonly reason: "sure" | "cheaper" | "check" | "unknown"; readonly straightMinutes: number; readonly withCheckMinutes: number };
+  readonly stop: {
+    readonly reason: "sure" | "cheaper" | "check" | "unknown";
+    readonly straightMinutes: number;
+    readonly withCheckMinutes: number;
+  };
   /** Probability mass outside the sets that the next checks were ranked on. */
   readonly rankingMassLeftOut: number;
 }

@@ -67,7 +67,12 @@ const SHEET_SD = 0.025;
  * times dose since last clean, see `foulingOf`; `baselineSe` the standard error of ln v50 of the baseline ladder, which all
  * readings share. Works with no reading at all: then it is the default rates alone.
  */
-export function estimateCondition(readings: readonly WearReading[], hoursSinceBaseline: number, fouling: number, baselineSe = 0.05): Condition {
+export function estimateCondition(
+  readings: readonly WearReading[],
+  hoursSinceBaseline: number,
+  fouling: number,
+  baselineSe = 0.05,
+): Condition {
   // Parameters: ageing rate (per 1000 h, to keep the matrix tame), fouling factor, unexplained loss, error of the baseline.
   const scale = 1000;
   const n = 4;
@@ -93,7 +98,8 @@ export function estimateCondition(readings: readonly WearReading[], hoursSinceBa
   const today = [hoursSinceBaseline / scale, fouling, 1, 0];
   const loss = today.reduce((sum, t, i) => sum + t * (x[i] as number), 0);
   let variance = 0;
-  for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) variance += (today[i] as number) * (today[j] as number) * (inverse[n * i + j] as number);
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j < n; j++) variance += (today[i] as number) * (today[j] as number) * (inverse[n * i + j] as number);
   const sd = Math.sqrt(Math.max(0, variance));
   const percent = (lnLoss: number) => 100 * (1 - Math.exp(-Math.max(0, lnLoss)));
   const ageing = (x[0] as number) / scale;

@@ -17,9 +17,19 @@ describe("condition", () => {
   });
 
   it("gives a sudden drop to what neither hours nor smoke explain", () => {
-    const steady: WearReading[] = Array.from({ length: 10 }, (_, i) => ({ lnRatio: -0.012 * (i + 1) - 0.02, se: 0.05, hoursSinceBaseline: 100 * (i + 1), fouling: 0.02, sinceService: false }));
+    const steady: WearReading[] = Array.from({ length: 10 }, (_, i) => ({
+      lnRatio: -0.012 * (i + 1) - 0.02,
+      se: 0.05,
+      hoursSinceBaseline: 100 * (i + 1),
+      fouling: 0.02,
+      sinceService: false,
+    }));
     const before = estimateCondition(steady, 1000, 0.02);
-    const after = estimateCondition([...steady, { lnRatio: -0.45, se: 0.05, hoursSinceBaseline: 1000, fouling: 0.02, sinceService: true }], 1000, 0.02);
+    const after = estimateCondition(
+      [...steady, { lnRatio: -0.45, se: 0.05, hoursSinceBaseline: 1000, fouling: 0.02, sinceService: true }],
+      1000,
+      0.02,
+    );
     expect(before.otherPercent).toBeLessThan(1);
     expect(after.otherPercent).toBeGreaterThan(15);
     expect(after.ratio).toBeLessThan(before.ratio - 0.15);
@@ -38,7 +48,13 @@ describe("condition", () => {
         const hours = 40 * (i + 1);
         const fouling = 0.08 * random.uniform();
         const truth = -(ageing * hours + factor * fouling);
-        return { lnRatio: truth - baselineError + Math.hypot(0.05, 0.025) * random.normal(), se: 0.05, hoursSinceBaseline: hours, fouling, sinceService: false };
+        return {
+          lnRatio: truth - baselineError + Math.hypot(0.05, 0.025) * random.normal(),
+          se: 0.05,
+          hoursSinceBaseline: hours,
+          fouling,
+          sinceService: false,
+        };
       });
       const c = estimateCondition(readings, 800, 0.05, 0.05);
       const truth = Math.exp(-(ageing * 800 + factor * 0.05));
