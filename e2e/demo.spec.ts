@@ -149,6 +149,7 @@ test("the log takes entries fast, asks about odd hours, and corrects without los
   await expect(page.getByText("Saved.")).toBeVisible();
   const line = page.getByRole("row", { name: /3 mm birch ply, 60 min/ });
   await line.getByRole("link").click();
+  await expect(page.getByRole("heading", { name: "Correct this entry." })).toBeVisible();
   await page.getByLabel("Beam on for").fill("45");
   await page.getByRole("button", { name: "Save the correction" }).click();
   await expect(page.getByText("Corrected. The first version stays")).toBeVisible();

@@ -42,6 +42,7 @@ const startRound = async (page: Page) => {
     await page.getByRole("heading", { name: title }).waitFor();
   }
   await page.keyboard.press("3");
+  await page.getByText("saved", { exact: true }).waitFor();
 };
 
 await shoot("start", WIDE, `${empty.url}/start`);

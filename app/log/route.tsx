@@ -7,7 +7,9 @@ import { appendEvents } from "#store/events";
 import { FormReader, trouble } from "../server/forms";
 import { MachineRail } from "../shell/route";
 import { RequestKey, TextField } from "../ui/fields";
+import { PowerChart } from "../ui/PowerChart";
 import { gather, gatherOnce } from "../workshop/gather";
+import { powerSeries } from "../workshop/powerSeries";
 import { number, shortDay } from "../workshop/words";
 import type { Route } from "./+types/route";
 import { describeEvent } from "./describeEvent";
@@ -63,6 +65,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     baseline: url.searchParams.get("baseline") === "1",
     show,
     editing: editing && isEntryKind(editing.kind) ? { id: editing.id, typed: typedFrom(editing) } : undefined,
+    chart: show === "ladder" || (show === "" && kind === "ladder") ? powerSeries(g, 0) : undefined,
     options: entryOptions(g),
     lines: filtered.slice(0, shown).map((e) => ({
       id: e.id,
@@ -229,6 +232,14 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
             </div>
           </Form>
         </section>
+        {loaderData.chart && loaderData.chart.points.length > 1 ? (
+          <section>
+            <h2 className="card-title" style={{ marginBottom: 8 }}>
+              Effective power, all ladders
+            </h2>
+            <PowerChart series={loaderData.chart} height={220} />
+          </section>
+        ) : null}
         <section>
           <div className="between" style={{ marginBottom: 8, flexWrap: "wrap" }}>
             <h2 className="card-title">The log so far: {loaderData.total} entries</h2>

@@ -1,7 +1,7 @@
 /** The round at the machine: one step at a time in big type. Every answer is saved as it is given. */
 import { randomUUID } from "node:crypto";
 import { useEffect, useRef, useState } from "react";
-import { data, Link, redirect, useFetchers, useSubmit } from "react-router";
+import { data, Link, redirect, type ShouldRevalidateFunctionArgs, useFetchers, useSubmit } from "react-router";
 import { surfaces } from "#catalog/agents";
 import type { Grade } from "#core/beam";
 import type { EventPayload } from "#core/events";
@@ -51,7 +51,6 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     refusals: Object.fromEntries(
       plan.steps.flatMap((s) => (s.surface && surfaces[s.surface] ? [[s.id, surfaces[s.surface]?.refused ?? []]] : [])),
     ),
-    minutesLeft: minutesOf(plan.steps.filter((s) => !isAnswered(round.answers.get(s.id)))),
     minutes: plan.minutes,
     materials: ladderMaterials(g),
     repeat: failed && { check: failed, question: checkText(g.trade, failed).question, outcomes: checkText(g.trade, failed).outcomes },
@@ -155,6 +154,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return redirect(here);
 }
 
+/** An answer to a step changes nothing that the page does not know already; fetching it all again would only slow the hands. */
+export function shouldRevalidate({ formData, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs): boolean {
+  return formData?.get("intent") === "answer" ? false : defaultShouldRevalidate;
+}
+
 type Loaded = Route.ComponentProps["loaderData"];
 
 function Way({ data: loaded, at }: { data: Loaded; at: number }) {
@@ -245,13 +249,15 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
   const submit = useSubmit();
   const saving = useFetchers().some((f) => f.state !== "idle");
   const [at, setAt] = useState(loaded.at);
-  const [picked, setPicked] = useState<Readonly<Record<string, Grade>>>({});
+  const [given, setGiven] = useState<Readonly<Record<string, RoundAnswer>>>({});
   const [ticked, setTicked] = useState<Readonly<Record<string, boolean>>>({});
   const [skipping, setSkipping] = useState(false);
   const heading = useRef<HTMLHeadingElement>(null);
   const step = loaded.steps[at];
-  const known = step && loaded.answers[step.id];
-  const grade = step && (picked[step.id] ?? (known?.grade as Grade | undefined));
+  const answers: Readonly<Record<string, RoundAnswer>> = { ...loaded.answers, ...given };
+  const known = step && answers[step.id];
+  const grade = known?.grade as Grade | undefined;
+  const minutesLeft = minutesOf(loaded.steps.filter((s) => !isAnswered(answers[s.id])));
   const advice =
     step?.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined;
   const needsTick = step?.tick !== undefined && !ticked[step.id] && !known?.done;
@@ -261,6 +267,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     if (!step) return;
     // A key of its own: a fast second answer must not cancel the first on its way.
     const requestKey = crypto.randomUUID();
+    setGiven({ ...given, [step.id]: { ...answer, atMs: Date.now() } });
     submit(
       { intent: "answer", step: step.id, answer: JSON.stringify(answer), requestKey },
       { method: "post", navigate: false, fetcherKey: requestKey },
@@ -279,7 +286,6 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
   };
   const pick = (g: Grade) => {
     if (!step) return;
-    setPicked({ ...picked, [step.id]: g });
     // Kept at once: a battery may die between looking and walking on.
     save({ grade: g });
   };
@@ -346,7 +352,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
       <main className="run">
         <div className="run-body">
           <p className="soft">
-            {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(loaded.minutesLeft)} of {number(loaded.minutes)} minutes left
+            {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(minutesLeft)} of {number(loaded.minutes)} minutes left
           </p>
           <h1 className="step-title" ref={heading} tabIndex={-1}>
             {step.title}
@@ -444,13 +450,13 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
             <StepTimer key={step.id} storageKey={`round-${loaded.id}-${step.id}`} seconds={step.timer.seconds} name={step.timer.name} />
           ) : null}
           {step.kind === "proof" ? (
-            <button type="submit" form="proof" className="button primary tall">
+            <button type="submit" form="proof" className="button primary tall" disabled={saving}>
               Close with this proof
             </button>
           ) : (
             <>
               <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
-                Skip, because…
+                Skip<span className="only-wide">, because…</span>
               </button>
               <button type="button" className="button primary tall" onClick={done} disabled={!canGo}>
                 {step.kind === "grade" && grade === undefined ? "Pick a grade" : needsTick ? "Tick it first" : "Done, next"}{" "}
@@ -460,7 +466,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
           )}
           {known?.skipped ? <span className="soft">skipped: {known.skipped}</span> : null}
           <span className="soft small" role="status" style={{ alignSelf: "center" }}>
-            {saving ? "saving…" : Object.keys(loaded.answers).length > 0 ? "saved" : ""}
+            {saving ? "saving…" : Object.keys(answers).length > 0 ? "saved" : ""}
           </span>
           {loaded.caseId && step.kind === "proof" ? (
             <Link className="button quiet" to={`/${loaded.slug}/trace/${loaded.caseId}`}>

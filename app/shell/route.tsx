@@ -1,7 +1,7 @@
 /** Bar, warning that the machine is apart, and the beam line that every place of a machine shares. */
 import { Modal } from "antd";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, useLocation, useNavigate, useRouteLoaderData } from "react-router";
+import { Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate, useRouteLoaderData } from "react-router";
 import { findRound } from "#store/rounds";
 import { BeamLine, type Suspicion } from "../ui/BeamLine";
 import { beamLine } from "../workshop/beamLine";
@@ -25,6 +25,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     openRound: round && { id: round.id, title: round.title, apart: planOf(g.trade, round.parts).apart },
     beam: beamLine(g),
   };
+}
+
+/** Steps answered in a round change nothing in the bar or the beam line until the round ends. */
+export function shouldRevalidate({ formData, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs): boolean {
+  return formData?.get("intent") === "answer" ? false : defaultShouldRevalidate;
 }
 
 export function meta({ data }: Route.MetaArgs) {

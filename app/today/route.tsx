@@ -2,14 +2,15 @@
 import { randomUUID } from "node:crypto";
 import { Link, useFetcher } from "react-router";
 import { trace } from "#core/trace";
-import { foulingOf, tubeAlone } from "#core/wear";
+import { foulingOf } from "#core/wear";
 import { offerOf } from "../round/offer";
 import { MachineRail } from "../shell/route";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { faultName } from "../trace/words";
 import { Choices, NumberField, RequestKey, SelectField } from "../ui/fields";
-import { PowerChart, type PowerPoint } from "../ui/PowerChart";
-import { type Gathered, gatherOnce, standingFindings } from "../workshop/gather";
+import { PowerChart } from "../ui/PowerChart";
+import { gatherOnce, standingFindings } from "../workshop/gather";
+import { powerSeries } from "../workshop/powerSeries";
 import { planOf } from "../workshop/trade";
 import { chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../workshop/words";
 import type { Route } from "./+types/route";
@@ -17,32 +18,6 @@ import { verdict } from "./verdict";
 
 const DAY_MS = 86_400_000;
 const CHART_DAYS = 17 * 7;
-
-function chartOf(g: Gathered) {
-  const from = g.nowMs - CHART_DAYS * DAY_MS;
-  const base = g.baseline;
-  const baseHours = base ? (g.usage.tubeHoursAt(base.atMs) ?? 0) : 0;
-  const ageing = g.condition?.ageingPerHour ?? 0;
-  const points: PowerPoint[] = g.ladders.flatMap(({ event, effective, material }) =>
-    effective.kind === "ratio" && event.atMs >= from
-      ? [
-          {
-            atMs: event.atMs,
-            day: shortDay(event.atMs),
-            percent: 100 * effective.ratio,
-            low: 100 * effective.low,
-            high: 100 * effective.high,
-            what: `ladder in ${materialName(material)}`,
-          },
-        ]
-      : [],
-  );
-  return {
-    points,
-    tubeAlone: points.map((p) => 100 * tubeAlone(ageing, (g.usage.tubeHoursAt(p.atMs) ?? baseHours) - baseHours)),
-    rounds: g.rounds.filter((r) => r.startedMs >= from && r.startedMs <= (points.at(-1)?.atMs ?? 0)).map((r) => r.startedMs),
-  };
-}
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
@@ -91,7 +66,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       material: materialName(lastLadder.material),
       baseline: lastLadder.event.payload.baseline === true,
     },
-    chart: chartOf(g),
+    chart: powerSeries(g, g.nowMs - CHART_DAYS * DAY_MS),
     coming,
     materials: g.materials.map((m) => ({
       id: m.id,
