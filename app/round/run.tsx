@@ -14,16 +14,16 @@ import { check, FormReader, trouble } from "../server/forms";
 import { caseFindings } from "../trace/caseInput";
 import { checkText } from "../trace/words";
 import { Drawing } from "../ui/Drawing";
-import { RequestKey } from "../ui/fields";
 import { GradePicker } from "../ui/GradePicker";
-import { LadderEntry } from "../ui/LadderEntry";
 import { gather, gatherOnce } from "../workshop/gather";
 import { planOf } from "../workshop/trade";
 import { number, ratioWords, shortDay } from "../workshop/words";
 import type { Route } from "./+types/run";
 import { bought, closeWithLadder, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
+import { Proof } from "./Proof";
 import { StepTimer } from "./StepTimer";
 import { Summary } from "./Summary";
+import { Way } from "./Way";
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
@@ -159,92 +159,6 @@ export function shouldRevalidate({ formData, defaultShouldRevalidate }: ShouldRe
   return formData?.get("intent") === "answer" ? false : defaultShouldRevalidate;
 }
 
-type Loaded = Route.ComponentProps["loaderData"];
-
-function Way({ data: loaded, at }: { data: Loaded; at: number }) {
-  const parts: { name: string; first: number; count: number }[] = [];
-  loaded.steps.forEach((s, i) => {
-    const last = parts.at(-1);
-    if (last?.name === s.part) last.count++;
-    else parts.push({ name: s.part, first: i, count: 1 });
-  });
-  return (
-    <aside className="rail">
-      <ol className="way" aria-label="The round's way through the machine">
-        {parts.map((p) => {
-          const now = at >= p.first && at < p.first + p.count;
-          const past = at >= p.first + p.count;
-          return (
-            <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
-              <i className="dot" aria-hidden="true" />
-              {now ? <b>{p.name}</b> : <span className={past ? "" : "soft"}>{p.name}</span>}
-              {now && p.count > 1 ? (
-                <span className="small soft" style={{ display: "block" }}>
-                  step {at - p.first + 1} of {p.count}
-                </span>
-              ) : null}
-            </li>
-          );
-        })}
-      </ol>
-    </aside>
-  );
-}
-
-function Proof({
-  data: loaded,
-  failed,
-}: {
-  data: Loaded;
-  failed: { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined;
-}) {
-  return (
-    <div className="stack loose">
-      <form method="post" id="proof" className="card strong stack" noValidate>
-        <RequestKey value={loaded.key} />
-        <input type="hidden" name="intent" value="ladder" />
-        <LadderEntry materials={loaded.materials} errors={failed?.errors ?? {}} typed={failed?.typed ?? {}} />
-      </form>
-      {loaded.repeat ? (
-        <form method="post" className="card stack">
-          <RequestKey value={`${loaded.key}-repeat`} />
-          <input type="hidden" name="intent" value="repeat" />
-          <input type="hidden" name="check" value={loaded.repeat.check} />
-          <p>
-            <b>Or repeat the test that failed.</b> {loaded.repeat.question} A ladder is the stronger proof.
-          </p>
-          <div className="answers">
-            {loaded.repeat.outcomes.map((o) => (
-              <button key={o.id} type="submit" name="outcome" value={o.id} className="button">
-                {o.label}
-              </button>
-            ))}
-          </div>
-        </form>
-      ) : null}
-      <details>
-        <summary>No proof today</summary>
-        <form method="post" className="row" style={{ marginTop: 8 }}>
-          <input type="hidden" name="intent" value="abandon" />
-          <RequestKey value={`${loaded.key}-end`} />
-          <input
-            className="ant-input"
-            style={{ minHeight: 44, flex: 1, padding: "4px 12px", border: "1px solid var(--line)", borderRadius: 4, font: "inherit" }}
-            name="why"
-            aria-label="Why without proof"
-            placeholder="why? for example: no scrap left"
-            maxLength={200}
-          />
-          <button type="submit" className="button">
-            End without proof
-          </button>
-        </form>
-        {failed?.errors.why ? <p className="hot">{failed.errors.why}</p> : null}
-      </details>
-    </div>
-  );
-}
-
 export default function Run({ loaderData: loaded, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
   const saving = useFetchers().some((f) => f.state !== "idle");
@@ -353,6 +267,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
         <div className="run-body">
           <p className="soft">
             {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(minutesLeft)} of {number(loaded.minutes)} minutes left
+            {step.minutes > 0 ? ` · this step about ${number(step.minutes)} min` : ""}
           </p>
           <h1 className="step-title" ref={heading} tabIndex={-1}>
             {step.title}

@@ -1,15 +1,16 @@
 /** An open case: what is most likely, the next check as one card, the reasons, and at the end the repair. Closed, it is a report. */
 import { randomUUID } from "node:crypto";
-import { useState } from "react";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { addFinding, closeCase, listFindings, restoreFinding, withdrawFinding } from "#store/cases";
 import { FormReader, trouble } from "../server/forms";
 import { MachineRail } from "../shell/route";
-import { Drawing } from "../ui/Drawing";
-import { NumberField, RequestKey, SelectField } from "../ui/fields";
+import { SelectField } from "../ui/fields";
 import { gather, gatherOnce } from "../workshop/gather";
 import { dayAndTime, sinceDay } from "../workshop/words";
 import type { Route } from "./+types/case";
+import { CheckCard } from "./CheckCard";
+import { Reasons } from "./Reasons";
+import { RepairDirect, RepairStart } from "./RepairStart";
 import { caseView } from "./view";
 import { checkText, faultName } from "./words";
 
@@ -89,207 +90,6 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (value === undefined || Object.keys(reader.errors).length > 0) return data(trouble(reader), { status: 400 });
   await addFinding(context.store, found.id, { check: spec.id, value, setPercent }, reader.requestKey, g.nowMs);
   return redirect(here);
-}
-
-type Loaded = Route.ComponentProps["loaderData"];
-type Card = Loaded["view"]["next"][number] | (NonNullable<Loaded["chosen"]> & { meanings?: undefined; gated?: undefined });
-
-function CheckCard({
-  card,
-  loaded,
-  errors,
-  typed,
-  busy,
-  first,
-}: {
-  card: Card;
-  loaded: Loaded;
-  errors: Readonly<Record<string, string>>;
-  typed: Readonly<Record<string, string>>;
-  busy: boolean;
-  first: boolean;
-}) {
-  const [asNumber, setAsNumber] = useState(card.outcomes.length === 0 || errors.value !== undefined);
-  return (
-    <section className="card strong stack" aria-label="Next check">
-      <p className="soft">
-        {first ? "Next check" : "Your choice"}
-        {card.minutes
-          ? ` · ${card.minutes === "0" ? "no time at all" : `${card.minutes} ${card.minutes === "1" ? "minute" : "minutes"}`}`
-          : ""}
-        {first ? " · tells most for the time" : ""}
-        {card.tools ? ` · fetch: ${card.tools}` : ""}
-      </p>
-      <h2 className="card-title" style={{ fontSize: 25 }}>
-        {card.title}
-      </h2>
-      <div className="picture">
-        {card.drawing ? <Drawing id={card.drawing} /> : null}
-        <div className="stack">
-          <p style={{ fontSize: 16.5 }}>{card.question}</p>
-          {card.caution ? <p className="caution">{card.caution}</p> : null}
-        </div>
-      </div>
-      {card.id === "ladder" ? (
-        <p>
-          <Link className="button dark" to={`/${loaded.slug}/log?kind=ladder`}>
-            Cut it, then enter it in the log
-          </Link>
-        </p>
-      ) : (
-        <Form method="post" className="stack" key={loaded.keys.answer} noValidate>
-          <RequestKey value={loaded.keys.answer} />
-          <input type="hidden" name="check" value={card.id} />
-          <div className="answers">
-            {card.outcomes.map((o) => (
-              <button key={o.id} type="submit" name="outcome" value={o.id} className="button dark" disabled={busy}>
-                {o.label}
-              </button>
-            ))}
-            {card.value && !asNumber ? (
-              <button type="button" className="button" onClick={() => setAsNumber(true)}>
-                a number in {card.value.unit}…
-              </button>
-            ) : null}
-            {first && loaded.view.next[1] ? (
-              <Link className="button quiet" to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(loaded.view.next[1].id)}`}>
-                cannot do that now
-              </Link>
-            ) : null}
-          </div>
-          {card.value && asNumber ? (
-            <div className="row" style={{ alignItems: "start" }}>
-              <NumberField
-                name="value"
-                label={card.value.label}
-                unit={card.value.unit}
-                error={errors.value}
-                defaultValue={typed.value}
-                width={170}
-              />
-              {card.value.unit === "W" ? (
-                <NumberField
-                  name="setPercent"
-                  label="at power"
-                  unit="%"
-                  error={errors.setPercent}
-                  defaultValue={typed.setPercent ?? "100"}
-                  width={130}
-                />
-              ) : null}
-              <button type="submit" name="outcome" value="value" className="button dark" style={{ marginTop: 25 }} disabled={busy}>
-                Enter
-              </button>
-            </div>
-          ) : null}
-        </Form>
-      )}
-      {card.meanings && card.meanings.length > 0 ? (
-        <dl className="meaning small">
-          {card.meanings.map((m) => (
-            <div key={m.outcome} style={{ display: "contents" }}>
-              <dt>{m.outcome}</dt>
-              <dd>then {m.means}</dd>
-            </div>
-          ))}
-        </dl>
-      ) : null}
-    </section>
-  );
-}
-
-const BAR_DECIBANS = 14;
-
-function Reasons({ loaded }: { loaded: Loaded }) {
-  const { view } = loaded;
-  return (
-    <section aria-label="What it could be, and why">
-      <h2 className="small-title" style={{ margin: 0 }}>
-        What it could be, and why
-      </h2>
-      <p className="small soft" style={{ margin: "6px 0 10px" }}>
-        Each bar: how far one answer speaks for (filled) or against (hollow), in decibans. Ten make it ten times likelier.
-      </p>
-      {view.faults.map((f) => (
-        <div className="why" key={f.id}>
-          <div className="between">
-            <b style={{ fontSize: 17 }}>{f.name}</b>
-            <b style={{ fontSize: 17 }} className="nowrap">
-              {f.chance}
-            </b>
-          </div>
-          {f.evidence.length === 0 ? <p className="small soft">{f.reason}</p> : null}
-          {f.evidence.map((e) => {
-            const width = `${Math.min(50, (50 * Math.abs(e.decibans)) / BAR_DECIBANS)}%`;
-            return (
-              <div className="why-line" key={e.check}>
-                <span>{e.words}</span>
-                <span className="why-bar" aria-hidden="true">
-                  <i className={e.decibans > 0 ? "for" : "against"} style={{ width }} />
-                </span>
-                <span className="right">
-                  <span className="sr">{e.decibans > 0 ? "for, " : "against, "}</span>
-                  {e.shown}
-                </span>
-              </div>
-            );
-          })}
-        </div>
-      ))}
-      <div className="why soft">
-        None of these {view.none}
-        {view.nothingWrong ? <>; nothing wrong {view.nothingWrong}</> : null}
-      </div>
-      {view.losses.length > 0 ? (
-        <details>
-          <summary className="small">Light lost per station, against the baseline</summary>
-          <table className="plain small">
-            <tbody>
-              {view.losses.map((l) => (
-                <tr key={l.id}>
-                  <th scope="row">{l.name}</th>
-                  <td>about {l.mid} %</td>
-                  <td>
-                    somewhere in {l.low} to {l.high}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </details>
-      ) : null}
-    </section>
-  );
-}
-
-function RepairStart({
-  loaded,
-  parts,
-  title,
-  label,
-  requestKey,
-  primary,
-}: {
-  loaded: Loaded;
-  parts: readonly string[];
-  title: string;
-  label: string;
-  requestKey: string;
-  primary?: boolean;
-}) {
-  return (
-    <form method="post" action={`/${loaded.slug}/round`}>
-      <RequestKey value={requestKey} />
-      <input type="hidden" name="title" value={title} />
-      <input type="hidden" name="caseId" value={loaded.id} />
-      {parts.map((p) => (
-        <input key={p} type="hidden" name="part" value={p} />
-      ))}
-      <button type="submit" className={primary ? "button primary tall" : "button"}>
-        {label}
-      </button>
-    </form>
-  );
 }
 
 export default function Case({ loaderData: loaded, actionData }: Route.ComponentProps) {
@@ -495,22 +295,6 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
         </div>
         <Reasons loaded={loaded} />
       </main>
-    </div>
-  );
-}
-
-function RepairDirect({ loaded }: { loaded: Loaded }) {
-  const straight = loaded.view.straight;
-  if (!straight) return null;
-  return (
-    <div className="row">
-      <RepairStart
-        loaded={loaded}
-        parts={loaded.view.straightParts}
-        title={straight.name}
-        label={`Repair anyway: ${straight.name} (${straight.chance})`}
-        requestKey={loaded.keys.straight}
-      />
     </div>
   );
 }

@@ -1,7 +1,7 @@
 /** Turns a case and the machine's log into what the trace engine reads. */
 
 import { GRADES } from "#core/beam";
-import { eventsOf } from "#core/events";
+import { type EventPayload, eventsOf } from "#core/events";
 import { lastServiceMs } from "#core/schedule";
 import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
@@ -97,6 +97,15 @@ export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonl
   return [...fromLog(g, openCase), ...answers].filter((f) => known.has(f.check)).sort((a, b) => a.atMs - b.atMs);
 }
 
+/** Weeks after which an opened seat no longer raises suspicion. */
+const SEAT_MEMORY_DAYS = 60;
+
+/** A part of the path taken out, changed or aimed; the fan in the duct counts when it was cleaned, since it came out for that. */
+function opensSeat(g: Gathered, service: EventPayload["service"]): boolean {
+  if (service.station === "exhaust") return true;
+  return g.trade.layout.stations.some((s) => s.id === service.station) && ["seat-opened", "replaced", "aimed"].includes(service.what);
+}
+
 export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
   const coolant = eventsOf(g.events, "service")
     .filter((e) => e.payload.station === "coolant" && e.payload.what === "replaced")
@@ -107,7 +116,7 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
       ratedTubeHours: g.machine.ratedTubeHours,
       smokeDoseSinceClean: Object.fromEntries(g.doses),
       seatsOpened: eventsOf(g.events, "service")
-        .filter((e) => ["seat-opened", "replaced", "aimed"].includes(e.payload.what) && e.atMs > g.nowMs - 60 * DAY_MS)
+        .filter((e) => opensSeat(g, e.payload) && e.atMs > g.nowMs - SEAT_MEMORY_DAYS * DAY_MS)
         .map((e) => ({ station: e.payload.station, daysAgo: Math.max(0, (g.nowMs - e.atMs) / DAY_MS) })),
       daysSinceCoolantChange: coolant ? (g.nowMs - coolant.atMs) / DAY_MS : undefined,
     },

@@ -1,0 +1,120 @@
+import { describe, expect, it } from "vitest";
+import { listCases, listFindings, openCase } from "#store/cases";
+import { findRound, type Round, saveAnswer, startRound } from "#store/rounds";
+import { DAY, rungs, START, TestWorkshop } from "../workshop/testWorkshop";
+import { bought, closeWithLadder, closeWithRepeat, failedCheck } from "./close";
+import { offerOf } from "./offer";
+
+/** A workshop with a baseline, a case open since day 20, and a repair round for it. */
+async function repairRound(parts: string[]): Promise<{ w: TestWorkshop; round: () => Promise<Round>; caseId: number }> {
+  const w = await TestWorkshop.open();
+  w.day(1);
+  await w.ladder(15, true);
+  w.day(21);
+  await w.ladder(11);
+  const caseId = await openCase(
+    w.store,
+    1,
+    {
+      title: "Weak",
+      sign: "x",
+      symptom: "power",
+      onsetMs: START + 20 * DAY,
+      requestKey: "c",
+      findings: [{ check: "known-cut", outcome: "hangs" }],
+    },
+    w.nowMs,
+  );
+  w.day(22);
+  const id = await startRound(w.store, 1, { title: "Clean the lens", parts, caseId, requestKey: "r" }, w.nowMs);
+  const round = async () => {
+    const found = await findRound(w.store, 1, id);
+    if (!found) throw new Error("no round");
+    return found;
+  };
+  return { w, round, caseId };
+}
+const ladder = (droppedTo: number) => ({ materialId: 1, setPercent: 60, rungs: rungs(droppedTo) });
+
+describe("closing a repair round", () => {
+  it("with a ladder back at its expected height closes the case, and logs what was done", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    const r = await round();
+    await saveAnswer(w.store, r.id, "lens-found", { done: true, grade: 2, atMs: w.nowMs }, "a", w.nowMs);
+    await saveAnswer(w.store, r.id, "lens-clean", { done: true, atMs: w.nowMs }, "b", w.nowMs);
+    await closeWithLadder(w.context, "larkspur", await round(), ladder(15));
+    const [closed] = await listCases(w.store, 1);
+    expect(closed?.closedMs).toBe(w.nowMs);
+    expect(closed?.closing).toMatchObject({ repair: "Clean the lens", proof: expect.stringContaining("of best") });
+    expect(closed?.closing?.faults).toContain("lens-dirty");
+    const g = await w.look();
+    expect(g.events.filter((e) => e.roundId === r.id).map((e) => e.kind)).toEqual(["grade", "service", "ladder"]);
+    expect(g.openRound).toBeUndefined();
+    expect(bought(g, ladder(15), w.nowMs)?.effective).toMatchObject({ kind: "ratio", ratio: expect.closeTo(15.49 / 11.49, 1) });
+  });
+
+  it("with a ladder as weak as before leaves the case open, the proof standing as a finding", async () => {
+    const { w, round, caseId } = await repairRound(["lens"]);
+    await closeWithLadder(w.context, "larkspur", await round(), ladder(11));
+    const [open] = await listCases(w.store, 1);
+    expect(open).toMatchObject({ id: caseId, closedMs: undefined });
+    const g = await w.look();
+    expect(g.ladders.at(-1)?.event).toMatchObject({ caseId });
+  });
+
+  it("with every rung dropped closes the case as well: a bound above what was expected", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    await closeWithLadder(w.context, "larkspur", await round(), ladder(17));
+    expect((await listCases(w.store, 1))[0]?.closedMs).toBeDefined();
+  });
+
+  it("with the failed test repeated closes on a pass, and adds a finding on a fail", async () => {
+    const failing = await repairRound(["set-focus"]);
+    await closeWithRepeat(failing.w.context, "larkspur", await failing.round(), "known-cut", "hangs");
+    expect((await listCases(failing.w.store, 1))[0]?.closedMs).toBeUndefined();
+    expect(await listFindings(failing.w.store, failing.caseId)).toHaveLength(2);
+    const passing = await repairRound(["set-focus"]);
+    await closeWithRepeat(passing.w.context, "larkspur", await passing.round(), "known-cut", "through");
+    expect((await listCases(passing.w.store, 1))[0]?.closing).toMatchObject({
+      faults: ["focus-off"],
+      proof: expect.stringContaining("known-cut"),
+    });
+  });
+
+  it("done twice writes once", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    const r = await round();
+    await closeWithLadder(w.context, "larkspur", r, ladder(15));
+    await closeWithLadder(w.context, "larkspur", r, ladder(8));
+    const g = await w.look();
+    expect(g.ladders.filter((l) => l.event.roundId === r.id)).toHaveLength(1);
+  });
+});
+
+describe("the test that failed", () => {
+  it("is the first finding that spoke of a symptom", async () => {
+    const g = await (await TestWorkshop.open()).look();
+    expect(
+      failedCheck(g, [
+        { check: "onset", outcome: "sudden" },
+        { check: "known-cut", outcome: "through" },
+        { check: "flame", outcome: "more" },
+      ]),
+    ).toBe("flame");
+    expect(failedCheck(g, [{ check: "onset", outcome: "sudden" }])).toBeUndefined();
+  });
+});
+
+describe("the round on offer", () => {
+  it("pulls in what shares the access of a due task, with the whole round's minutes", async () => {
+    const w = await TestWorkshop.open();
+    w.day(6);
+    await w.log("hours", { counterHours: 911 });
+    const offer = offerOf(await w.look());
+    expect(offer.anyDue).toBe(true);
+    expect(offer.parts).toEqual(["lens", "mirror-3", "nozzle"]);
+    expect(offer.lines.find((l) => l.id === "lens")).toMatchObject({ late: true, due: "3 h of smoke over" });
+    expect(offer.lines.find((l) => l.id === "nozzle")?.due).toMatch(/69 % used/);
+    expect(offer.minutes).toBeGreaterThan(offer.lines.reduce((s, l) => s + l.minutes, 0));
+  });
+});
