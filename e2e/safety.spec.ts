@@ -1,6 +1,9 @@
 /** Promises about data and doors: saved is saved, twice is once, strangers stay out. */
+import { spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { demoFolder, startServer } from "./server";
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { demoFolder, emptyFolder, startServer } from "./server";
 import { expect, test } from "./support";
 
 test("what was acknowledged just before the power went is there after", async ({ page }) => {
@@ -36,6 +39,19 @@ test("a double click or a re-sent form makes one entry", async ({ page, demo }) 
   await expect(page.getByText("Saved.")).toBeVisible();
   await page.goto(`${demo.url}/larkspur/log?show=note`);
   await expect(page.getByText("clicked twice in gloves")).toHaveCount(1);
+});
+
+test("a database it cannot trust is refused with what to do, and left as it was", () => {
+  const folder = emptyFolder();
+  const file = join(folder, "clenor.sqlite");
+  writeFileSync(file, "these are not the bytes of a database");
+  const { status, stderr } = spawnSync(process.execPath, ["--import", "tsx", "app/server/main.ts"], {
+    env: { ...process.env, CLENOR_DATA: folder },
+    encoding: "utf8",
+  });
+  expect(status).toBe(1);
+  expect(stderr).toMatch(/cannot be read.*Move it aside.*Nothing was changed/);
+  expect(readFileSync(file, "utf8")).toBe("these are not the bytes of a database");
 });
 
 test("only its own pages may talk to it", async ({ page, demo }) => {

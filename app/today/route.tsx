@@ -1,6 +1,7 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
 import { randomUUID } from "node:crypto";
 import { Link, useFetcher } from "react-router";
+import { eventsOf } from "#core/events";
 import { trace } from "#core/trace";
 import { foulingOf } from "#core/wear";
 import { offerOf } from "../round/offer";
@@ -9,7 +10,7 @@ import { caseFindings, traceInput } from "../trace/caseInput";
 import { faultName } from "../trace/words";
 import { Choices, NumberField, RequestKey, SelectField } from "../ui/fields";
 import { PowerChart } from "../ui/PowerChart";
-import { gatherOnce, standingFindings } from "../workshop/gather";
+import { type Gathered, gatherOnce, standingFindings } from "../workshop/gather";
 import { powerSeries } from "../workshop/powerSeries";
 import { planOf } from "../workshop/trade";
 import { chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../workshop/words";
@@ -18,6 +19,14 @@ import { verdict } from "./verdict";
 
 const DAY_MS = 86_400_000;
 const CHART_DAYS = 17 * 7;
+
+/** A usual cut that failed after the last ladder speaks louder than any estimate. */
+function lastCutWords(g: Gathered): string | undefined {
+  const cut = eventsOf(g.events, "cut").at(-1);
+  const ladder = g.ladders.at(-1);
+  if (!cut || cut.payload.result === "through" || cut.atMs < (ladder?.event.atMs ?? 0)) return undefined;
+  return `But the last cut ${cut.payload.result === "hangs" ? "hung" : "did not go through"}: trace it, or cut a ladder.`;
+}
 
 export async function loader({ params, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
@@ -48,7 +57,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     verdict: verdict(
       g,
       firstDue && `Look at ${theStation(g.trade.layout.names[firstDue.station] ?? firstDue.station)} before the first job.`,
-      openCase && `A trace is open: ${openCase.title.charAt(0).toLowerCase()}${openCase.title.slice(1)}.`,
+      openCase ? `A trace is open: ${openCase.title.charAt(0).toLowerCase()}${openCase.title.slice(1)}.` : lastCutWords(g),
     ),
     hasBaseline: g.baseline !== undefined,
     openRoundId: g.openRound?.id,

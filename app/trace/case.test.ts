@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { trace } from "#core/trace";
 import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
 import { DAY, START, TestWorkshop } from "../workshop/testWorkshop";
 import { caseFindings, traceInput } from "./caseInput";
@@ -77,13 +78,30 @@ describe("what a case reads from the log", () => {
     expect(looks.map((f) => `${f.check} ${f.outcome}`)).toEqual(["mirror-look@1 film", "lens-look clear"]);
   });
 
-  it("counts a logged cut as the known cut only at the usual setting", async () => {
+  it("weighs a logged cut by what its speed and power asked of the beam", async () => {
     const { w, view } = await withCase();
-    await w.log("cut", { materialId: 1, speedMmPerS: 8, setPercent: 60, result: "through" }, 21.1);
     w.day(22);
-    expect((await view()).findings.filter((f) => f.check === "known-cut")).toHaveLength(1);
-    await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" }, 21.5);
-    expect((await view()).findings.at(-1)).toMatchObject({ check: "known-cut", outcome: "hangs", source: { kind: "log" } });
+    const nothingWrong = async (speedMmPerS: number) => {
+      await w.log("cut", { materialId: 1, speedMmPerS, setPercent: 60, result: "hangs" });
+      const { g, found, findings } = await view();
+      expect(findings.at(-1)).toMatchObject({ check: "known-cut", neededLnRatio: expect.closeTo(Math.log(speedMmPerS / 15.49), 2) });
+      return trace(g.trade.model, traceInput(g, found, findings)).nothingWrong;
+    };
+    // A cut at the very edge may hang on a good machine; a slow one may not.
+    const edge = await nothingWrong(15);
+    w.day(23);
+    expect(await nothingWrong(9)).toBeLessThan(edge / 3);
+  });
+
+  it("without a baseline takes only cuts at the usual setting", async () => {
+    const w = await TestWorkshop.open();
+    w.day(21);
+    const id = await openCase(w.store, 1, { ...POWER_CASE, findings: [] }, w.nowMs);
+    await w.log("cut", { materialId: 1, speedMmPerS: 8, setPercent: 60, result: "through" }, 20.5);
+    await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" }, 20.6);
+    const g = await w.look();
+    const found = g.cases.find((c) => c.id === id);
+    expect(found && caseFindings(g, found, []).map((f) => f.outcome)).toEqual(["hangs"]);
   });
 
   it("hands the engine use, opened seats and the baseline", async () => {

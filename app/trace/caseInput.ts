@@ -1,11 +1,12 @@
 /** Turns a case and the machine's log into what the trace engine reads. */
 
 import { GRADES } from "#core/beam";
-import { type EventPayload, eventsOf } from "#core/events";
+import { censoredRatio, readLadder } from "#core/cuts";
+import { type EventOf, type EventPayload, eventsOf } from "#core/events";
 import { lastServiceMs } from "#core/schedule";
 import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
-import type { Gathered } from "../workshop/gather";
+import { baselineFor, type Gathered } from "../workshop/gather";
 
 const DAY_MS = 86_400_000;
 
@@ -29,6 +30,23 @@ function lookCheck(station: string): string | undefined {
   const mirror = /^mirror-(\d+)$/.exec(station);
   if (mirror) return `mirror-look@${mirror[1]}`;
   return station === "lens" || station === "window" || station === "side-window" ? `${station}-look` : undefined;
+}
+
+/**
+ * What a logged cut asked of the beam: against the baseline ladder of its material where there is one; without one only a cut at
+ * the usual setting says anything. Undefined when it says nothing.
+ */
+function neededFor(g: Gathered, event: EventOf<"cut">): { lnRatio: number | undefined } | undefined {
+  const material = g.materials.find((m) => m.id === event.payload.materialId);
+  const base = baselineFor(g.events, event.payload.materialId, event.atMs);
+  const censored =
+    base &&
+    censoredRatio(event.payload, { result: readLadder(base.payload.rungs), setPercent: base.payload.setPercent }, material?.beta ?? 1);
+  if (censored) return { lnRatio: censored.lnRatio };
+  const usual =
+    material?.usualSpeedMmPerS === event.payload.speedMmPerS &&
+    (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
+  return usual ? { lnRatio: undefined } : undefined;
 }
 
 /** Readings since the onset that the log already holds; of a station only those after its last service. */
@@ -63,12 +81,15 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
       });
     }
     if (event.kind === "cut") {
-      const material = g.materials.find((m) => m.id === event.payload.materialId);
-      // Only a cut at the usual setting is the "known cut".
-      const usual =
-        material?.usualSpeedMmPerS === event.payload.speedMmPerS &&
-        (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
-      if (usual) found.push({ check: "known-cut", outcome: event.payload.result, source: source(event.id), atMs: event.atMs });
+      const needed = neededFor(g, event);
+      if (needed === undefined) continue;
+      found.push({
+        check: "known-cut",
+        outcome: event.payload.result,
+        neededLnRatio: needed.lnRatio,
+        source: source(event.id),
+        atMs: event.atMs,
+      });
     }
     if (event.kind === "grade") {
       const check = lookCheck(event.payload.station);

@@ -9,6 +9,8 @@ export const SLIP = 0.01;
 export interface OutcomeFinding {
   readonly check: CheckSpec;
   readonly outcome: number;
+  /** For a cut at a setting of its own. */
+  readonly neededLnRatio?: number | undefined;
 }
 
 /** A number outside the light budget: millimetres, degrees, milliamperes. */
@@ -80,7 +82,7 @@ export function sortFindings(model: TraceModel, input: TraceInput): SortedFindin
     } else if (finding.outcome !== undefined) {
       const outcome = check.outcomes.indexOf(finding.outcome);
       if (outcome < 0) throw new RangeError(`check "${check.id}" has no outcome "${finding.outcome}"`);
-      outcomes.set(check.id, { check, outcome });
+      outcomes.set(check.id, { check, outcome, neededLnRatio: finding.neededLnRatio });
     }
   }
   // A value beats the words for the same check.

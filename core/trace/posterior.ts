@@ -1,5 +1,5 @@
 import { tabledNormalCdf } from "#core/normal";
-import { outcomeTable, SLIP, type SortedFindings, valueLikelihood, valueTable } from "./findings";
+import { type OutcomeFinding, outcomeTable, SLIP, type SortedFindings, valueLikelihood, valueTable } from "./findings";
 import { type LossModel, type LossReading, lossModel, type Predictive, type SetPosterior } from "./losses";
 import { logPriorWeights } from "./prior";
 import type { FaultSets } from "./sets";
@@ -9,18 +9,24 @@ import type { Symptom, TraceModel, TraceUsage } from "./types";
 export const NONE_PRIOR = 0.03;
 
 /**
- * An owner's usual setting leaves 8 % below the v50 of a good machine, on top of the fouling between two rounds. Upper bounds
- * in ln effective power of surface-only, part-through and hangs; above the last it goes through.
+ * Ln effective power that an owner's usual cut needs: the usual setting leaves 8 % below the v50 of a good machine, on top of
+ * the fouling between two rounds.
  */
-const CUT_BOUNDS = [Math.log(0.5), Math.log(0.81), Math.log(0.87)] as const;
+const USUAL_NEED = Math.log(0.87);
+/** How far below the need a cut still hangs, and how far it only marks the surface, in ln effective power. */
+const HANGS_WITHIN = 0.07;
+const SURFACE_BELOW = 0.55;
 const CUT_SD = 0.05;
 
-/** P(through, hangs, part-through, surface-only) of the known cut for ln effective power N(mean, variance). */
-export function cutOutcomes(mean: number, variance: number, out: Float64Array): void {
+/**
+ * P(through, hangs, part-through, surface-only) of a cut that needs `neededLnRatio`, for ln effective power N(mean, variance): a
+ * censored reading, through means at least the need, anything less at most.
+ */
+export function cutOutcomes(mean: number, variance: number, out: Float64Array, neededLnRatio = USUAL_NEED): void {
   const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
-  const surface = tabledNormalCdf((CUT_BOUNDS[0] - mean) / sd);
-  const part = tabledNormalCdf((CUT_BOUNDS[1] - mean) / sd);
-  const hangs = tabledNormalCdf((CUT_BOUNDS[2] - mean) / sd);
+  const surface = tabledNormalCdf((neededLnRatio - SURFACE_BELOW - mean) / sd);
+  const part = tabledNormalCdf((neededLnRatio - HANGS_WITHIN - mean) / sd);
+  const hangs = tabledNormalCdf((neededLnRatio - mean) / sd);
   const slip = SLIP / 4;
   out[0] = (1 - SLIP) * (1 - hangs) + slip;
   out[1] = (1 - SLIP) * (hangs - part) + slip;
@@ -82,12 +88,12 @@ function lossPass(
   usage: TraceUsage,
   sets: FaultSets,
   readings: readonly LossReading[],
-  cutOutcome: number | undefined,
+  cutFinding: OutcomeFinding | undefined,
 ): LossPass {
   const losses = lossModel(model, usage, readings);
   const post = losses.newPosterior();
   const logDensity = new Float64Array(sets.count);
-  const cut = cutOutcome === undefined ? undefined : new Float64Array(sets.count);
+  const cut = cutFinding === undefined ? undefined : new Float64Array(sets.count);
   if (readings.length === 0 && cut === undefined) return { losses, logDensity, cut };
   const law = losses.predict("ladder", model.stations.length - 1);
   const moments = { mean: 0, variance: 0 };
@@ -100,8 +106,8 @@ function lossPass(
     logDensity[n] = post.logLikelihood;
     if (!cut) continue;
     predictiveMoments(law, post, a, b, c, moments);
-    cutOutcomes(moments.mean, moments.variance, outcome);
-    cut[n] = outcome[cutOutcome as number] as number;
+    cutOutcomes(moments.mean, moments.variance, outcome, cutFinding?.neededLnRatio);
+    cut[n] = outcome[cutFinding?.outcome as number] as number;
   }
   return { losses, logDensity, cut };
 }
@@ -156,8 +162,7 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
     factors.set(finding.check.id, values);
   }
 
-  const cutOutcome = found.cut?.outcome;
-  const pass = lossPass(model, usage, sets, found.losses, cutOutcome);
+  const pass = lossPass(model, usage, sets, found.losses, found.cut);
   const lossFactor = densities(pass);
   const rates = new Map([...factors].map(([check, values]) => [check, marginal(prior, values) / (1 - NONE_PRIOR)]));
 
@@ -191,7 +196,7 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
       usage,
       sets,
       found.losses.filter((r) => r.check !== check),
-      cutOutcome,
+      found.cut,
     );
     without.set(check, weigh(undefined, densities(rest)));
   }

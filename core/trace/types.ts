@@ -121,6 +121,8 @@ export interface TraceFinding {
   /** Standard error of the value in its own unit. */
   readonly sd?: number | undefined;
   readonly setPercent?: number | undefined;
+  /** For a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
+  readonly neededLnRatio?: number | undefined;
 }
 
 export interface TraceBaseline {
