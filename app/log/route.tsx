@@ -242,7 +242,9 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
         ) : null}
         <section>
           <div className="between" style={{ marginBottom: 8, flexWrap: "wrap" }}>
-            <h2 className="card-title">The log so far: {loaderData.total} entries</h2>
+            <h2 className="card-title">
+              The log so far: {loaderData.total} {loaderData.total === 1 ? "entry" : "entries"}
+            </h2>
             <nav className="row small" aria-label="Show">
               {[
                 ["", "all"] as const,

@@ -106,6 +106,11 @@ describe("the test that failed", () => {
 });
 
 describe("the round on offer", () => {
+  it("is the head's when nothing is due", async () => {
+    const offer = offerOf(await (await TestWorkshop.open()).look());
+    expect(offer).toMatchObject({ anyDue: false, parts: ["lens", "mirror-3", "nozzle"] });
+  });
+
   it("pulls in what shares the access of a due task, with the whole round's minutes", async () => {
     const w = await TestWorkshop.open();
     w.day(6);

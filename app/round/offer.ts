@@ -1,7 +1,7 @@
 /** The one round worth offering now, with its lines in the words of the tasks. */
 import { type DueTask, offerRound } from "#core/schedule";
 import type { Gathered } from "../workshop/gather";
-import { hasProcedure, partOfTask, planOf } from "../workshop/trade";
+import { hasProcedure, headParts, partOfTask, planOf } from "../workshop/trade";
 import { leftWords } from "../workshop/words";
 
 export interface OfferLine {
@@ -22,11 +22,14 @@ export interface Offer {
 
 export function offerOf(g: Gathered): Offer {
   const doable = g.due.filter((d) => g.trade.tasks.some((t) => t.id === d.id && hasProcedure(g.trade, t)));
-  const offer = offerRound(doable, 0);
+  // With nothing due the head is offered: it is the round that is never wrong.
+  const head = new Set(headParts(g.trade));
+  const anyDue = doable.some((d) => d.state === "due");
+  const chosen = anyDue ? offerRound(doable, 0).tasks : doable.filter((d) => head.has(partOfTask(d.id)));
   const order = g.trade.tasks.map((t) => t.id);
-  const tasks = [...offer.tasks].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
+  const tasks = [...chosen].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
   const parts = tasks.map((t) => partOfTask(t.id));
-  return { minutes: planOf(g.trade, parts).minutes, anyDue: offer.anyDue, parts, lines: tasks.map((t) => lineOf(g, t)) };
+  return { minutes: planOf(g.trade, parts).minutes, anyDue, parts, lines: tasks.map((t) => lineOf(g, t)) };
 }
 
 function lineOf(g: Gathered, task: DueTask): OfferLine {

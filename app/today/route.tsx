@@ -130,7 +130,13 @@ function Offer({ data }: { data: Loaded }) {
         </li>
       </ul>
       <div className="row" style={{ marginTop: 12 }}>
-        <RoundStart slug={slug} parts={offer.parts} requestKey={data.keys.round} primary={!data.openCase} label="Start this round" />
+        <RoundStart
+          slug={slug}
+          parts={offer.parts}
+          requestKey={data.keys.round}
+          primary={!data.openCase && data.hasBaseline}
+          label="Start this round"
+        />
         {data.quick ? (
           <RoundStart
             slug={slug}
