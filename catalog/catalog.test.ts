@@ -8,7 +8,7 @@ import { layouts } from "#catalog/layouts";
 import { cleaningRepairs, frame, headMirror, lens, nozzle, repairProcedures } from "#catalog/procedures";
 import { repairTemplates } from "#catalog/repairs";
 import { signs } from "#catalog/signs";
-import { gradeAdvice, nextStep, planRound, type RoundAnswer, roundRecords } from "#core/rounds";
+import { gradeAdvice, mergeAnswer, nextStep, planRound, type RoundAnswer, roundRecords } from "#core/rounds";
 import { expandModel } from "#core/trace";
 import { partsOfRepair, planOf, procedureOf, tradeOf } from "../app/workshop/trade";
 
@@ -134,6 +134,15 @@ describe("the round for lens and head mirror", () => {
     ]);
     expect(nextStep(plan.steps, answers)).toBe(2);
     expect(nextStep(plan.steps, new Map(plan.steps.map((s) => [s.id, { done: true, atMs: 1 } as RoundAnswer])))).toBe(plan.steps.length);
+  });
+
+  it("takes answers in parts, in whatever order they arrive", () => {
+    const done = { done: true, grade: 2, atMs: 5 } as const;
+    expect(mergeAnswer(done, { grade: 2, atMs: 4 })).toMatchObject({ done: true, grade: 2 });
+    expect(mergeAnswer(done, { grade: 1, atMs: 6 })).toMatchObject({ done: true, grade: 1 });
+    expect(mergeAnswer(done, { skipped: "cap stuck", atMs: 6 })).toEqual({ skipped: "cap stuck", grade: 2, atMs: 6 });
+    expect(mergeAnswer({ skipped: "cap stuck", atMs: 6 }, { done: true, atMs: 7 })).toEqual({ done: true, atMs: 7 });
+    expect(mergeAnswer(undefined, { grade: 0, atMs: 1 })).toEqual({ grade: 0, atMs: 1 });
   });
 
   it("leaves grades and services in the log, and nothing for what was skipped", () => {

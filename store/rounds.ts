@@ -1,4 +1,4 @@
-import type { RoundAnswer } from "#core/rounds";
+import { mergeAnswer, type RoundAnswer } from "#core/rounds";
 import type { Store } from "./database";
 import { eventRow, type NewEvent } from "./events";
 
@@ -12,7 +12,7 @@ export interface Round {
   readonly startedMs: number;
   readonly endedMs: number | undefined;
   readonly caseId: number | undefined;
-  /** The last answer to each step. */
+  /** The answer to each step, later ones merged over earlier. */
   readonly answers: ReadonlyMap<string, RoundAnswer>;
 }
 
@@ -65,7 +65,10 @@ export async function findRound(store: Store, machineId: number, id: number): Pr
     startedMs: row.started_ms,
     endedMs: row.ended_ms ?? undefined,
     caseId: row.case_id ?? undefined,
-    answers: new Map(answers.map((a) => [a.step_id, JSON.parse(a.answer) as RoundAnswer])),
+    answers: answers.reduce(
+      (all, a) => all.set(a.step_id, mergeAnswer(all.get(a.step_id), JSON.parse(a.answer) as RoundAnswer)),
+      new Map<string, RoundAnswer>(),
+    ),
   };
 }
 
@@ -97,7 +100,7 @@ export async function listRounds(store: Store, machineId: number): Promise<Round
   }));
 }
 
-/** Keeps the answer to one step of an open round. Answers are appended; the last one to a step counts. */
+/** Keeps the answer to one step of an open round. Answers are appended and merged when read. */
 export async function saveAnswer(
   store: Store,
   roundId: number,

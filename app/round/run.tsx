@@ -5,7 +5,7 @@ import { data, Link, redirect, type ShouldRevalidateFunctionArgs, useFetchers, u
 import { surfaces } from "#catalog/agents";
 import type { Grade } from "#core/beam";
 import type { EventPayload } from "#core/events";
-import { gradeAdvice, isAnswered, minutesOf, nextStep, type RoundAnswer, roundAnswerSchema } from "#core/rounds";
+import { gradeAdvice, isAnswered, mergeAnswer, minutesOf, nextStep, type RoundAnswer, roundAnswerSchema } from "#core/rounds";
 import { listFindings } from "#store/cases";
 import { endRound, findRound, saveAnswer } from "#store/rounds";
 import { readEntry } from "../log/entries";
@@ -161,7 +161,10 @@ export function shouldRevalidate({ formData, defaultShouldRevalidate }: ShouldRe
 
 export default function Run({ loaderData: loaded, actionData }: Route.ComponentProps) {
   const submit = useSubmit();
-  const saving = useFetchers().some((f) => f.state !== "idle");
+  const queue = useRef<Promise<void>>(Promise.resolve());
+  const [unsaved, setUnsaved] = useState(0);
+  const fetching = useFetchers().some((f) => f.state !== "idle");
+  const saving = unsaved > 0 || fetching;
   const [at, setAt] = useState(loaded.at);
   const [given, setGiven] = useState<Readonly<Record<string, RoundAnswer>>>({});
   const [ticked, setTicked] = useState<Readonly<Record<string, boolean>>>({});
@@ -179,13 +182,19 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
 
   const save = (answer: Omit<RoundAnswer, "atMs">) => {
     if (!step) return;
-    // A key of its own: a fast second answer must not cancel the first on its way.
+    const stepId = step.id;
     const requestKey = crypto.randomUUID();
-    setGiven({ ...given, [step.id]: { ...answer, atMs: Date.now() } });
-    submit(
-      { intent: "answer", step: step.id, answer: JSON.stringify(answer), requestKey },
-      { method: "post", navigate: false, fetcherKey: requestKey },
-    );
+    setGiven((all) => ({ ...all, [stepId]: mergeAnswer(all[stepId] ?? loaded.answers[stepId], { ...answer, atMs: Date.now() }) }));
+    setUnsaved((n) => n + 1);
+    // One after the other: two answers on their way at once could arrive in the wrong order.
+    queue.current = queue.current
+      .then(() =>
+        submit(
+          { intent: "answer", step: stepId, answer: JSON.stringify(answer), requestKey },
+          { method: "post", navigate: false, fetcherKey: requestKey },
+        ),
+      )
+      .finally(() => setUnsaved((n) => n - 1));
   };
   const move = (to: number) => {
     setSkipping(false);
@@ -228,6 +237,14 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [loaded.status]);
+
+  // Leaving while an answer is on its way would lose it: the browser asks first.
+  useEffect(() => {
+    if (unsaved === 0) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [unsaved]);
 
   // The screen stays on while hands are full; where the browser cannot, nothing is lost.
   useEffect(() => {

@@ -105,6 +105,16 @@ export const roundAnswerSchema = {
 } as const;
 export type RoundAnswer = FromSchema<typeof roundAnswerSchema>;
 
+/**
+ * The answer to a step after a further one: what is said anew counts, what is not said again stays. A grade changed later leaves the
+ * step done; done and skipped exclude each other.
+ */
+export function mergeAnswer(before: RoundAnswer | undefined, next: RoundAnswer): RoundAnswer {
+  const { done, skipped, ...rest } = before ?? { atMs: next.atMs };
+  const kept = next.done === undefined && next.skipped === undefined ? { ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) } : {};
+  return { ...rest, ...kept, ...next };
+}
+
 /** A step is behind us when it was done, graded or skipped. */
 export function isAnswered(answer: RoundAnswer | undefined): boolean {
   return answer !== undefined && (answer.done === true || answer.skipped !== undefined);
