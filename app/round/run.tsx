@@ -388,7 +388,9 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
           ) : (
             <>
               <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
-                Skip<span className="only-wide">, because…</span>
+                <span>
+                  Skip<span className="only-wide">, because…</span>
+                </span>
               </button>
               <button type="button" className="button primary tall" onClick={done} disabled={!canGo}>
                 {step.kind === "grade" && grade === undefined ? "Pick a grade" : needsTick ? "Tick it first" : "Done, next"}{" "}

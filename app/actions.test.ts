@@ -1,0 +1,180 @@
+/** The actions behind the forms, called as the server calls them, on a real store: what is kept, what is refused, where it leads. */
+import { describe, expect, it } from "vitest";
+import { currentEvents } from "#core/events";
+import { listCases, listFindings } from "#store/cases";
+import { listEvents } from "#store/events";
+import { findRound, listRounds } from "#store/rounds";
+import { action as logAction } from "./log/route";
+import { action as roundsAction } from "./round/route";
+import { action as runAction } from "./round/run";
+import { action as startAction } from "./start/route";
+import { action as caseAction } from "./trace/case";
+import { action as signAction } from "./trace/route";
+import { START, TestWorkshop } from "./workshop/testWorkshop";
+
+type Action = (args: never) => Promise<unknown>;
+interface Reply {
+  readonly to?: string | undefined;
+  readonly status: number;
+  readonly errors: Readonly<Record<string, string>>;
+  readonly typed: Readonly<Record<string, string>>;
+}
+
+let forms = 0;
+/** Posts a form to an action: where it led, or what it complained of. Values given as a list are repeated fields. */
+async function post(
+  action: unknown,
+  w: TestWorkshop,
+  fields: Record<string, string | string[]>,
+  params: Record<string, string> = {},
+): Promise<Reply> {
+  const form = new FormData();
+  forms += 1;
+  for (const [name, value] of Object.entries({ requestKey: `form-${forms}`, ...fields }))
+    for (const v of [value].flat()) form.append(name, v);
+  const request = new Request("http://127.0.0.1:4173/form", { method: "POST", body: form });
+  const result = await (action as Action)({ request, params: { machine: "larkspur", ...params }, context: w.context } as never).catch(
+    (thrown: unknown) => thrown,
+  );
+  if (result instanceof Response) return { to: result.headers.get("location") ?? undefined, status: result.status, errors: {}, typed: {} };
+  const reply = result as { data?: Partial<Reply>; init?: { status?: number } };
+  return { status: reply.init?.status ?? 200, errors: reply.data?.errors ?? {}, typed: reply.data?.typed ?? {} };
+}
+
+describe("first start", () => {
+  const good = {
+    name: "Larkspur",
+    ratedPowerW: "80",
+    tubeHours: "1060,5",
+    ratedTubeHours: "3000",
+    materialKind: "birch-ply",
+    thicknessMm: "3",
+    next: "ladder",
+  };
+  it("leads to the ladder, to the trace, or to Today", async () => {
+    const w = await TestWorkshop.open();
+    expect((await post(startAction, w, good)).to).toBe("/larkspur-2/log?kind=ladder&baseline=1");
+    expect((await post(startAction, w, { ...good, next: "weak" })).to).toBe("/larkspur-3/trace");
+    expect((await post(startAction, w, { ...good, next: "today" })).to).toBe("/larkspur-4/today");
+  });
+
+  it("refuses what cannot be, names every field at once, and keeps what was typed", async () => {
+    const w = await TestWorkshop.open();
+    const reply = await post(startAction, w, {
+      ...good,
+      name: "",
+      ratedPowerW: "8000",
+      thicknessMm: "thick",
+      materialName: "vinyl off-cuts",
+    });
+    expect(reply.status).toBe(400);
+    expect(reply.errors).toEqual({
+      name: "Still missing.",
+      ratedPowerW: "Must be 500 or less.",
+      thicknessMm: expect.stringContaining('"thick" is not a number'),
+      materialName: expect.stringContaining("chlorine"),
+    });
+    expect(reply.typed).toMatchObject({ thicknessMm: "thick", tubeHours: "1060,5" });
+  });
+});
+
+describe("the log", () => {
+  const events = async (w: TestWorkshop) => currentEvents(await listEvents(w.store, 1));
+  it("keeps an entry once, corrects it, takes it out, and never forgets the first version", async () => {
+    const w = await TestWorkshop.open();
+    w.day(3);
+    const job = { kind: "job", materialId: "1", minutes: "30", here: "1", requestKey: "same" };
+    expect((await post(logAction, w, job)).to).toBe("/larkspur/log?kind=job&saved=1");
+    await post(logAction, w, job);
+    const id = (await events(w)).find((e) => e.kind === "job")?.id as number;
+    expect((await post(logAction, w, { ...job, requestKey: "fix", minutes: "35", corrects: String(id) })).to).toContain("saved=corrected");
+    expect((await events(w)).filter((e) => e.kind === "job")).toMatchObject([{ id, payload: { minutes: 35 } }]);
+    expect((await post(logAction, w, { intent: "void", corrects: String(id) })).to).toContain("saved=void");
+    expect((await events(w)).filter((e) => e.kind === "job")).toEqual([]);
+    expect(await listEvents(w.store, 1)).toHaveLength(4);
+    expect((await post(logAction, w, { ...job, requestKey: "late", corrects: String(id) })).errors[""]).toMatch(/no longer in the log/);
+  });
+
+  it("dates an entry when told, but never ahead", async () => {
+    const w = await TestWorkshop.open();
+    w.day(3);
+    const note = (at: string) => post(logAction, w, { kind: "note", note: "n", here: "1", at });
+    expect((await note("2026-10-02 10:30")).to).toBeDefined();
+    expect((await events(w)).at(-1)?.atMs).toBeLessThan(START + 2.5 * 86_400_000);
+    expect((await note("2030-01-01")).errors.at).toMatch(/future/);
+    expect((await note("last week")).errors.at).toMatch(/2026-11-24/);
+    expect((await post(logAction, w, { kind: "mood", here: "1" })).errors[""]).toMatch(/not known/);
+  });
+
+  it("leads to Today after the first baseline", async () => {
+    const w = await TestWorkshop.open();
+    const ladder = {
+      kind: "ladder",
+      materialId: "1",
+      setPercent: "60",
+      "speed-0": "12",
+      "end-0": "dropped",
+      "speed-1": "14",
+      "end-1": "stays",
+      baseline: "1",
+      here: "1",
+    };
+    expect((await post(logAction, w, ladder)).to).toBe("/larkspur/today");
+  });
+});
+
+describe("a round", () => {
+  it("starts once, keeps answers as they come, and ends without proof only with a reason", async () => {
+    const w = await TestWorkshop.open();
+    const started = await post(roundsAction, w, { part: ["lens", "nozzle", "mirror-3"] });
+    expect(started.to).toBe("/larkspur/round/1");
+    expect((await post(roundsAction, w, { part: "window" })).to).toBe("/larkspur/round/1");
+    expect((await listRounds(w.store, 1)).map((r) => r.title)).toEqual(["Lens and head mirror"]);
+    expect((await post(roundsAction, w, {})).status).toBe(400);
+
+    const run = (fields: Record<string, string>) => post(runAction, w, fields, { roundId: "1" });
+    const answer = (step: string, value: unknown) => run({ intent: "answer", step, answer: JSON.stringify(value) });
+    await answer("lens-found", { done: true, grade: 2 });
+    await answer("lens-found", { grade: 2 });
+    await answer("lens-clean", { done: true });
+    expect((await answer("lens-left", { skipped: "x" })).errors.skipped).toMatch(/Say why/);
+    expect((await answer("lens-left", { grade: 7 })).status).toBe(400);
+    expect((await findRound(w.store, 1, 1))?.answers.get("lens-found")).toMatchObject({ done: true, grade: 2 });
+    expect((await run({ intent: "end" })).errors.why).toMatch(/Say why/);
+    expect((await run({ intent: "end", why: "no scrap left" })).to).toBe("/larkspur/round/1");
+    const kinds = (await w.look()).events.filter((e) => e.roundId === 1).map((e) => e.kind);
+    expect(kinds.sort()).toEqual(["grade", "note", "service"]);
+    expect((await run({ intent: "answer", step: "lens-left", answer: '{"done":true}' })).to).toBe("/larkspur/round/1");
+    expect((await post(runAction, w, {}, { roundId: "77" })).status).toBe(404);
+  });
+});
+
+describe("a case", () => {
+  it("opens from a sign, takes words and numbers, undoes, and closes by hand only with a reason", async () => {
+    const w = await TestWorkshop.open();
+    w.day(9);
+    expect((await post(signAction, w, { sign: "gremlins" })).errors.sign).toMatch(/Choose/);
+    expect((await post(signAction, w, { sign: "fades", since: "400" })).errors.since).toMatch(/since when/);
+    expect((await post(signAction, w, { sign: "far-corner", since: "3" })).to).toBe("/larkspur/trace/1");
+    const on = (fields: Record<string, string>) => post(caseAction, w, fields, { caseId: "1" });
+    await on({ check: "onset", outcome: "sudden" });
+    await on({ check: "power@lens", outcome: "value", value: "45,5", setPercent: "100" });
+    expect((await on({ check: "power@lens", outcome: "value", value: "0" })).errors.value).toMatch(/Between 0.1 and 2000/);
+    expect((await on({ check: "coolant-temp", outcome: "value", value: "hot" })).errors.value).toMatch(/"hot" is not a number/);
+    expect((await on({ check: "onset", outcome: "yesterday" })).errors[""]).toMatch(/does not belong/);
+    expect((await on({ check: "mirror-look@8", outcome: "clear" })).errors[""]).toMatch(/does not exist/);
+    const findings = await listFindings(w.store, 1);
+    expect(findings.map((f) => f.check)).toEqual(["known-cut", "bed-map", "onset", "power@lens"]);
+    expect(findings.at(-1)).toMatchObject({ value: 45.5, setPercent: 100 });
+    await on({ intent: "undo", finding: String(findings[2]?.id) });
+    expect((await listFindings(w.store, 1))[2]?.withdrawn).toBe(true);
+    await on({ intent: "redo", finding: String(findings[2]?.id) });
+    expect((await listFindings(w.store, 1))[2]?.withdrawn).toBe(false);
+    expect((await on({ intent: "close" })).errors.why).toMatch(/how it ended/);
+    await on({ intent: "close", why: "sold the machine" });
+    expect((await listCases(w.store, 1))[0]?.closing?.proof).toBe("closed by hand: sold the machine");
+    await on({ check: "onset", outcome: "gradual" });
+    expect(await listFindings(w.store, 1)).toHaveLength(4);
+    expect((await post(caseAction, w, {}, { caseId: "9" })).status).toBe(404);
+  });
+});
