@@ -2,25 +2,14 @@
 import { chromium, type Page } from "@playwright/test";
 import prepare from "../e2e/prepare";
 import { demoFolder, emptyFolder, startServer } from "../e2e/server";
+import config from "../playwright.config";
 
 const FOLDER = "docs/screenshots";
-const LAUNCH = {
-  executablePath: "/usr/bin/chromium",
-  args: [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-  ],
-};
 const WIDE = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
 prepare();
-const browser = await chromium.launch(LAUNCH);
+const browser = await chromium.launch(config.use?.launchOptions ?? {});
 const demo = await startServer(demoFolder());
 const empty = await startServer(emptyFolder());
 

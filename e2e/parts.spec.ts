@@ -1,0 +1,69 @@
+/** Parts that every place shares: station cards, the emergency card, keys, the sum behind a number, the table behind a chart. */
+import { expect, expectAccessible, test, watchConsole } from "./support";
+
+test("a station's card, the emergency card and the keys are one step away, without a mouse", async ({ page, demo }) => {
+  const complaints = watchConsole(page);
+  await page.goto(`${demo.url}/larkspur/today`);
+  await page.getByRole("button", { name: /^M2/ }).focus();
+  await page.keyboard.press("Enter");
+  const card = page.getByRole("dialog");
+  await expect(card).toContainText("Last cleaned");
+  await expect(card).toContainText("h of birch-ply smoke");
+  await expectAccessible(page);
+  await page.keyboard.press("Escape");
+  await expect(card).toBeHidden();
+
+  await page.keyboard.press("e");
+  await expect(page.getByRole("dialog")).toContainText("Do not blow, wipe or vacuum");
+  await expectAccessible(page);
+  await page.keyboard.press("Escape");
+  await page.goto(`${demo.url}/larkspur/log`);
+  // The page answers to keys once its scripts have taken over.
+  await expect(async () => {
+    await page.keyboard.press("?");
+    await expect(page.getByRole("dialog")).toContainText("the grades", { timeout: 1000 });
+  }).toPass();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
+  await page.keyboard.press("g");
+  await expect(page).toHaveURL(/today$/);
+  // Keys stay letters while somebody types.
+  await page.getByLabel("Hours on the counter").fill("");
+  await page.getByLabel("Hours on the counter").pressSequentially("ge?");
+  await expect(page.getByLabel("Hours on the counter")).toHaveValue("ge?");
+  expect(complaints).toEqual([]);
+});
+
+test("every number can be opened: the verdict's sum, the curve's table, the loss per station", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/today`);
+  await page.getByText("Show the sum").click();
+  await expect(page.getByRole("row", { name: /^Together/ })).toContainText("90 % range");
+  await page.getByText("The same as a table").click();
+  await expect(page.getByRole("row", { name: /ladder in 3 mm birch ply/ }).first()).toContainText("%");
+  await expectAccessible(page);
+  await page.goto(`${demo.url}/larkspur/trace/3`);
+  await page.getByText("Light lost per station").click();
+  await expect(page.getByRole("row", { name: /^M2/ })).toContainText("somewhere in");
+});
+
+test("a step can be skipped with a reason, and a timer runs on through a reload", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/round`);
+  await page.locator("section", { hasText: "Only the lens" }).getByRole("button", { name: "Start" }).click();
+  await page.locator(".tick input").check();
+  for (let step = 1; step < 4; step++) {
+    await expect(page.getByText(new RegExp(`step ${step} of`))).toBeVisible();
+    await page.getByRole("button", { name: /Done, next/ }).click();
+  }
+  await page.getByRole("button", { name: /Skip/ }).click();
+  await page.getByLabel("Why skip this step?").fill("new this morning");
+  await page.getByRole("button", { name: "Skip this step" }).click();
+  await expect(page.getByRole("heading", { name: "Clean the lens." })).toBeVisible();
+  await expect(page.getByText("saved", { exact: true })).toBeVisible();
+  await page.keyboard.press("t");
+  await expect(page.getByRole("button", { name: /1:5\d soak/ })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("heading", { name: "Clean the lens." })).toBeVisible();
+  await expect(page.getByRole("button", { name: /1:[0-5]\d soak/ })).toBeVisible();
+  await page.getByRole("button", { name: "Back" }).click();
+  await expect(page.getByText("skipped: new this morning")).toBeVisible();
+});
