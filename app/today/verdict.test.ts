@@ -34,6 +34,22 @@ describe("the verdict", () => {
     expect((await said(w)).headline).toMatch(/^Weak: about [67]\d %/);
   });
 
+  it("asks for a new baseline after a new tube or a new lens", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    w.day(2);
+    await w.log("service", { station: "coolant", what: "replaced" });
+    expect((await said(w)).lead).not.toContain("since the baseline");
+    await w.log("service", { station: "lens", what: "replaced" });
+    expect((await said(w)).lead).toContain("The lens was changed since the baseline: cut a new one");
+    w.day(3);
+    await w.ladder(15, true);
+    expect((await said(w)).lead).not.toContain("since the baseline");
+    w.day(4);
+    await w.log("hours", { counterHours: 0, because: "tube-changed" });
+    expect((await said(w)).lead).toContain("The tube was changed since the baseline");
+  });
+
   it("puts an open round and a broken optic before everything else", async () => {
     const w = await TestWorkshop.open();
     await w.ladder(15, true);

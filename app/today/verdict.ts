@@ -1,5 +1,6 @@
 /** The sentence that Today opens with: the answer first, then what it rests on. */
 
+import { eventsOf } from "#core/events";
 import type { Gathered } from "../workshop/gather";
 import { sinceDay, theStation } from "../workshop/words";
 
@@ -25,6 +26,16 @@ function stationThatStops(g: Gathered): { station: string; name: string; word: s
     }
   }
   return undefined;
+}
+
+/** What was changed since the baseline, so that "of best" no longer means this machine; undefined when nothing was. */
+function changedSince(g: Gathered, baselineMs: number): string | undefined {
+  const newTube = eventsOf(g.events, "hours").some((e) => e.atMs > baselineMs && e.payload.because === "tube-changed");
+  if (newTube) return "the tube";
+  const replaced = eventsOf(g.events, "service")
+    .filter((e) => e.atMs > baselineMs && e.payload.what === "replaced" && g.trade.layout.stations.some((s) => s.id === e.payload.station))
+    .at(-1);
+  return replaced && theStation(g.trade.layout.names[replaced.payload.station] ?? replaced.payload.station);
 }
 
 export function verdict(g: Gathered, firstDue: string | undefined, caseWords: string | undefined): Verdict {
@@ -62,11 +73,15 @@ export function verdict(g: Gathered, firstDue: string | undefined, caseWords: st
   if (c.dirtPercent >= 1) parts.push(`about ${Math.round(c.dirtPercent)} % is dirt and comes back with a clean`);
   if (c.tubePercent >= 0.5) parts.push(`about ${Math.max(1, Math.round(c.tubePercent))} % is the tube, for good`);
   if (c.otherPercent >= 3) parts.push(`about ${Math.round(c.otherPercent)} % is neither: aim, focus or damage`);
+  const changed = changedSince(g, g.baseline.atMs);
+  const stale = changed
+    ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new one while it is good.`
+    : "";
   const split = parts.length > 0 ? `${parts.join("; ")}.` : "Hardly anything is lost.";
   return {
     headline: `${state} ${percent} % of its best.`,
     next,
-    lead: `${range} An estimate: ${split}`,
+    lead: `${range} An estimate: ${split}${stale}`,
     sum: [
       { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
       { term: "Ladders since", text: `${c.readings}, each good to about 7 %` },
