@@ -1,10 +1,12 @@
 /** The actions behind the forms, called as the server calls them, on a real store: what is kept, what is refused, where it leads. */
+import { randomUUID } from "node:crypto";
 import { describe, expect, it } from "vitest";
 import { currentEvents } from "#core/events";
 import { listCases, listFindings } from "#store/cases";
 import { listEvents } from "#store/events";
 import { findRound, listRounds } from "#store/rounds";
 import { action as logAction } from "./log/route";
+import { action as answersAction } from "./round/answers";
 import { action as roundsAction } from "./round/route";
 import { action as runAction } from "./round/run";
 import { action as startAction } from "./start/route";
@@ -18,6 +20,14 @@ interface Reply {
   readonly status: number;
   readonly errors: Readonly<Record<string, string>>;
   readonly typed: Readonly<Record<string, string>>;
+}
+
+/** Sends answers of round 1 as a device does. */
+async function answers(w: TestWorkshop, items: { stepId: string; answer: object }[]): Promise<{ refused: { because: string }[] }> {
+  const body = JSON.stringify({ items: items.map((i) => ({ ...i, requestKey: randomUUID() })) });
+  const request = new Request("http://127.0.0.1:4173/answers", { method: "POST", body });
+  const reply = await answersAction({ request, params: { machine: "larkspur", roundId: "1" }, context: w.context } as never);
+  return (reply as unknown as { data: { refused: { because: string }[] } }).data;
 }
 
 let forms = 0;
@@ -133,18 +143,29 @@ describe("a round", () => {
     expect((await post(roundsAction, w, {})).status).toBe(400);
 
     const run = (fields: Record<string, string>) => post(runAction, w, fields, { roundId: "1" });
-    const answer = (step: string, value: unknown) => run({ intent: "answer", step, answer: JSON.stringify(value) });
-    await answer("lens-found", { done: true, grade: 2 });
-    await answer("lens-found", { grade: 2 });
-    await answer("lens-clean", { done: true });
-    expect((await answer("lens-left", { skipped: "x" })).errors.skipped).toMatch(/Say why/);
-    expect((await answer("lens-left", { grade: 7 })).status).toBe(400);
-    expect((await findRound(w.store, 1, 1))?.answers.get("lens-found")).toMatchObject({ done: true, grade: 2 });
+    w.nowMs += 600_000;
+    const answer = (stepId: string, value: object, atMs = w.nowMs) => answers(w, [{ stepId, answer: { atMs, ...value } }]);
+    await answer("lens.found", { done: true, grade: 2 });
+    await answer("lens.found", { grade: 2 });
+    await answer("lens.clean", { done: true });
+    expect((await answer("lens.left", { skipped: "x" })).refused[0]?.because).toMatch(/Say why/);
+    expect((await answer("lens.left", { grade: 7 })).refused[0]?.because).toMatch(/4 or less/);
+    expect((await answer("lens.left", { photos: ["a".repeat(64)] })).refused[0]?.because).toMatch(/photo is not here/);
+    expect((await answer("no-such-step", { done: true })).refused[0]?.because).toMatch(/no such step/);
+    // Held back by a lost network on another device: it was given before, so it undoes nothing.
+    await answer("lens.found", { grade: 0 }, w.nowMs - 60_000);
+    // A clock far ahead of ours does not win for ever.
+    await answer("lens.clean", { note: "tomorrow" }, w.nowMs + 9e7);
+    expect((await findRound(w.store, 1, 1))?.answers.get("lens.clean")?.atMs).toBe(w.nowMs);
+    expect((await findRound(w.store, 1, 1))?.answers.get("lens.found")).toMatchObject({ done: true, grade: 2 });
     expect((await run({ intent: "end" })).errors.why).toMatch(/Say why/);
     expect((await run({ intent: "end", why: "no scrap left" })).to).toBe("/larkspur/round/1");
     const kinds = (await w.look()).events.filter((e) => e.roundId === 1).map((e) => e.kind);
     expect(kinds.sort()).toEqual(["grade", "note", "service"]);
-    expect((await run({ intent: "answer", step: "lens-left", answer: '{"done":true}' })).to).toBe("/larkspur/round/1");
+    // An answer that arrives after the end is kept, and what it found goes into the log.
+    await answer("lens.left", { done: true, grade: 0 });
+    expect((await w.look()).events.filter((e) => e.roundId === 1)).toHaveLength(4);
+    expect((await w.look()).grades.get("lens")).toMatchObject({ grade: 0 });
     expect((await post(runAction, w, {}, { roundId: "77" })).status).toBe(404);
   });
 });

@@ -3,13 +3,17 @@ import { index, type RouteConfig, route } from "@react-router/dev/routes";
 export default [
   index("start/home.tsx"),
   route("start", "start/route.tsx"),
+  route("photos", "photos/upload.ts"),
+  route("photos/:hash", "photos/photo.ts"),
   route(":machine", "shell/route.tsx", { id: "shell" }, [
     index("shell/index.tsx"),
     route("today", "today/route.tsx"),
     route("round", "round/route.tsx"),
+    route("round/sheet", "round/sheet.tsx"),
     route("round/:roundId", "round/run.tsx"),
     route("log", "log/route.tsx"),
     route("trace", "trace/route.tsx"),
     route("trace/:caseId", "trace/case.tsx"),
   ]),
+  route(":machine/round/:roundId/answers", "round/answers.ts"),
 ] satisfies RouteConfig;

@@ -1,48 +1,450 @@
-/** What may touch what: allowed and refused agents per surface, with the reason. A step shows the refusals of its surface. */
-export interface SurfaceRule {
-  readonly allowed: readonly string[];
-  readonly refused: readonly { readonly agent: string; readonly because: string }[];
-}
+/** What may touch what: agents, surfaces and the mixtures to refuse, with the reasons an owner is given. */
+import type { Agent, Matrix, MixRule, Surface } from "#core/agents";
 
-export const surfaces: Readonly<Record<string, SurfaceRule>> = {
-  "znse-optic": {
-    allowed: ["isopropyl alcohol", "optical lens fluid", "lens tissue", "lens wipe", "distilled water", "fresh swab", "rubber bulb"],
-    refused: [
-      { agent: "acetone", because: "may harm coating and seals and leaves a film; only if the lens maker allows it" },
-      { agent: "vinegar or any acid", because: "zinc selenide can give off toxic hydrogen selenide" },
-      { agent: "glass cleaner", because: "ammonia attacks the coating" },
-      { agent: "paper towel", because: "scratches the coating" },
-    ],
+const FUMES = "Open a window; keep it from skin and eyes.";
+
+export const agents: readonly Agent[] = [
+  {
+    id: "isopropyl",
+    name: "isopropyl alcohol",
+    kind: "liquid",
+    contains: ["alcohol"],
+    flammable: true,
+    care: "Flammable. Close the bottle: it evaporates and takes up water.",
   },
-  "coated-mirror": {
-    allowed: ["isopropyl alcohol", "optical lens fluid", "lens tissue", "lens wipe", "fresh swab", "rubber bulb"],
-    refused: [
-      { agent: "acetone", because: "lifts coatings; only if the mirror maker allows it" },
-      { agent: "paper towel", because: "scratches the coating" },
-      { agent: "abrasive polish", because: "takes the coating off" },
-    ],
+  { id: "optical-fluid", name: "optical lens fluid", kind: "liquid", contains: ["alcohol"], flammable: true },
+  { id: "lens-tissue", name: "lens tissue", kind: "cloth", contains: [] },
+  { id: "lens-wipe", name: "lens wipe", kind: "cloth", contains: ["alcohol"], flammable: true, care: "A dried-out wipe no longer works." },
+  { id: "fresh-swab", name: "fresh swabs", kind: "cloth", contains: [], care: "Never one swab on two optics." },
+  { id: "used-swab", name: "used swab", kind: "cloth", contains: [] },
+  { id: "rubber-bulb", name: "rubber air bulb", kind: "air", contains: [] },
+  {
+    id: "canned-air",
+    name: "canned air",
+    kind: "air",
+    contains: ["propellant"],
+    flammable: true,
+    care: "Hold the can upright; some propellants burn.",
   },
-  "nozzle-metal": {
-    allowed: ["acetone", "isopropyl alcohol", "swab", "bore-size drill", "fresh swab"],
-    refused: [{ agent: "acetone with the lens fitted", because: "it runs onto the lens and its seal" }],
+  { id: "low-pressure-air", name: "low-pressure air", kind: "air", contains: [] },
+  { id: "distilled-water", name: "distilled water", kind: "liquid", contains: [] },
+  { id: "acetone", name: "acetone", kind: "liquid", contains: ["acetone", "solvent"], flammable: true, care: `Flammable. ${FUMES}` },
+  { id: "vinegar", name: "vinegar or another acid", kind: "liquid", contains: ["acid"] },
+  { id: "glass-cleaner", name: "household glass cleaner", kind: "liquid", contains: ["ammonia", "alcohol"] },
+  { id: "lens-spray", name: "lens spray", kind: "liquid", contains: ["alcohol"], flammable: true },
+  { id: "paper-towel", name: "paper towel", kind: "cloth", contains: [] },
+  { id: "abrasive", name: "abrasive polish", kind: "powder", contains: [] },
+  { id: "microfibre", name: "microfibre cloth", kind: "cloth", contains: [] },
+  { id: "damp-microfibre", name: "damp microfibre cloth", kind: "cloth", contains: [] },
+  { id: "dry-cloth", name: "dry lint-free cloth", kind: "cloth", contains: [] },
+  { id: "damp-cloth", name: "barely damp cloth", kind: "cloth", contains: [] },
+  { id: "melamine-sponge", name: "wrung-out melamine sponge", kind: "cloth", contains: [] },
+  { id: "soapy-water", name: "water with mild soap", kind: "liquid", contains: ["soap"] },
+  { id: "dish-soap", name: "hot water with much dish soap", kind: "liquid", contains: ["soap"] },
+  {
+    id: "dry-film",
+    name: "dry-film lubricant",
+    kind: "lubricant",
+    contains: ["solvent"],
+    flammable: true,
+    care: "On the cloth, never sprayed in.",
   },
-  rails: {
-    allowed: ["dry cloth", "dry-film lubricant from a cloth"],
-    refused: [
-      { agent: "oil", because: "holds dust" },
-      { agent: "any spray inside the machine", because: "drifts onto the optics" },
-    ],
+  { id: "lithium-grease", name: "white lithium grease", kind: "lubricant", contains: ["oil"] },
+  { id: "silicone", name: "silicone lubricant", kind: "lubricant", contains: ["oil"] },
+  { id: "light-oil", name: "light oil", kind: "lubricant", contains: ["oil"] },
+  { id: "bearing-grease", name: "bearing grease", kind: "lubricant", contains: ["oil"] },
+  {
+    id: "degreaser",
+    name: "degreaser on a rag",
+    kind: "liquid",
+    contains: ["alkali", "soap"],
+    care: "Gloves. On the rag, never at the motor.",
   },
-  fan: {
-    allowed: ["air bulb", "degreaser on a rag"],
-    refused: [{ agent: "spray at the motor", because: "solvent in the bearing turns gummy" }],
+  { id: "heavy-wipe", name: "heavy-duty wipes", kind: "cloth", contains: ["soap"] },
+  { id: "solvent-spray", name: "solvent spray", kind: "liquid", contains: ["solvent", "propellant"], flammable: true, care: FUMES },
+  { id: "plastic-cleaner", name: "plastic cleaner", kind: "liquid", contains: ["soap"] },
+  { id: "plastic-polish", name: "plastic polish", kind: "liquid", contains: [] },
+  {
+    id: "oven-cleaner",
+    name: "alkaline oven cleaner",
+    kind: "liquid",
+    contains: ["alkali", "amine"],
+    care: "Read the label. Chemical gloves and goggles, fresh air.",
   },
-  strip: {
-    allowed: ["isopropyl alcohol", "fresh swab"],
-    refused: [{ agent: "rubbing the reader along the strip", because: "scratches it for good" }],
+  {
+    id: "hypochlorite",
+    name: "diluted hypochlorite bleach",
+    kind: "liquid",
+    contains: ["hypochlorite"],
+    care: "Read the label. Chemical gloves and goggles, fresh air, nothing else in the bucket.",
   },
-  fins: {
-    allowed: ["low-pressure air"],
-    refused: [{ agent: "any liquid", because: "mains and high voltage are next to the fins" }],
+  { id: "wheel-cleaner", name: "wheel cleaner", kind: "liquid", contains: ["alkali", "soap"], care: "Gloves and goggles; read the label." },
+  { id: "degreasing-dish-spray", name: "degreasing dish spray", kind: "liquid", contains: ["soap", "alkali"] },
+  { id: "bore-drill", name: "drill of the bore's own size, turned by hand", kind: "tool", contains: [] },
+  { id: "vacuum", name: "vacuum cleaner with a brush", kind: "air", contains: [] },
+  { id: "soft-brush", name: "soft brush", kind: "tool", contains: [] },
+  { id: "lint-free-strip", name: "lint-free strip", kind: "cloth", contains: [] },
+  { id: "pipe-cleaner", name: "pipe cleaner", kind: "tool", contains: [] },
+  {
+    id: "propylene-glycol",
+    name: "propylene glycol",
+    kind: "liquid",
+    contains: ["glycol"],
+    care: "Far less toxic than ethylene glycol; still kept from drains and pets.",
   },
+  { id: "ethylene-glycol", name: "ethylene glycol", kind: "liquid", contains: ["glycol"], care: "Toxic if swallowed." },
+  { id: "tap-water", name: "tap water", kind: "liquid", contains: [] },
+];
+
+const ACID_ZNSE = "Zinc selenide can give off toxic hydrogen selenide with acid.";
+const PAPER = "Paper scratches the coating.";
+const DRIFT = "Spray drifts onto the optics and into the electronics.";
+
+const znseAllowed = {
+  isopropyl: "Barely damp on a fresh swab; 99 % dries cleaner than 70 %.",
+  "optical-fluid": "A drop on tissue or swab.",
+  "lens-tissue": "To take the film off, drawn across once.",
+  "lens-wipe": "While it is still wet, once.",
+  "fresh-swab": "A new one for every pass.",
+  "rubber-bulb": "Always first: loose dust scratches.",
+  "distilled-water": "On a swab, for light dust.",
+  "soft-brush": "For the loose dust, before anything damp.",
 };
+const znseNever = {
+  acetone: "It may harm the coating, plastic parts and seals, and leaves a film; only if the lens maker allows it.",
+  vinegar: ACID_ZNSE,
+  "glass-cleaner": "Ammonia attacks the coating.",
+  "paper-towel": PAPER,
+  "used-swab": "It carries the last part's dirt and grit.",
+  abrasive: "It takes the coating off.",
+};
+
+export const surfaces: readonly Surface[] = [
+  {
+    id: "znse-lens",
+    name: "the ZnSe lens",
+    allowed: { ...znseAllowed, "canned-air": "Upright, in short puffs, from a hand's width away." },
+    onlyIf: {},
+    never: znseNever,
+  },
+  {
+    id: "exit-window",
+    name: "the exit window",
+    allowed: {
+      isopropyl: "Barely damp on a shortened swab, no pressure.",
+      "fresh-swab": "Cut short so that it stays clear of the terminals.",
+      "rubber-bulb": "First, from the side.",
+      "distilled-water": "On a swab, for light dust.",
+    },
+    onlyIf: {},
+    never: {
+      ...znseNever,
+      "canned-air": "Cold liquid from the can can crack a warm window.",
+      "lens-tissue": "It cannot be drawn across without pressure in there.",
+    },
+  },
+  {
+    id: "small-window",
+    name: "a small window",
+    allowed: znseAllowed,
+    onlyIf: {},
+    never: znseNever,
+  },
+  {
+    id: "molybdenum-mirror",
+    name: "a solid molybdenum mirror",
+    allowed: {
+      isopropyl: "On a swab, circles from the centre out.",
+      acetone: "For what alcohol leaves; ventilate.",
+      "lens-tissue": "To take the film off.",
+      "fresh-swab": "A new one for every pass.",
+      "rubber-bulb": "Always first.",
+      "optical-fluid": "As alcohol.",
+    },
+    onlyIf: {},
+    never: {
+      abrasive: "It ruins the polish that turns the beam.",
+      "paper-towel": "It scratches.",
+      "used-swab": "It carries the last part's grit.",
+    },
+  },
+  {
+    id: "coated-mirror",
+    name: "a coated mirror",
+    allowed: {
+      isopropyl: "Barely damp, under the swab's own weight.",
+      "optical-fluid": "As alcohol.",
+      "lens-wipe": "While still wet, gently.",
+      "lens-tissue": "Drawn across once.",
+      "fresh-swab": "A new one for every pass.",
+      "rubber-bulb": "Always first.",
+    },
+    onlyIf: {},
+    never: {
+      acetone: "It lifts coatings; only if the mirror maker allows it.",
+      "paper-towel": PAPER,
+      abrasive: "It takes the coating off.",
+      "glass-cleaner": "Ammonia attacks the coating.",
+      "used-swab": "It carries the last part's grit.",
+    },
+  },
+  {
+    id: "nozzle-metal",
+    name: "nozzle and lens holder",
+    allowed: {
+      isopropyl: "Outside and in.",
+      "fresh-swab": "Twisted through the bore.",
+      "bore-drill": "By hand, no cutting: a 2.5 mm bore takes a 2.5 mm drill.",
+      "pipe-cleaner": "For the bore.",
+      "dry-cloth": "Outside.",
+    },
+    onlyIf: { acetone: { needs: "lens-out", because: "Good on gum, but only with the lens out and away: it runs onto lens and seal." } },
+    never: { abrasive: "Scratches hold the next gum." },
+  },
+  {
+    id: "camera-lens",
+    name: "the camera lens",
+    allowed: { "lens-wipe": "Once, gently.", isopropyl: "A trace on a swab.", "fresh-swab": "With alcohol.", "rubber-bulb": "First." },
+    onlyIf: {},
+    never: { acetone: "It clouds plastic lenses.", "glass-cleaner": "It leaves streaks and harms the coating.", "paper-towel": PAPER },
+  },
+  {
+    id: "marks-and-sensors",
+    name: "homing mark, sensor windows and contacts",
+    allowed: {
+      "damp-microfibre": "For the mark.",
+      isopropyl: "On a swab, for windows and contacts; let it dry.",
+      "fresh-swab": "With alcohol.",
+      "rubber-bulb": "First.",
+    },
+    onlyIf: {},
+    never: {
+      acetone: "It melts the plastic around them.",
+      "soapy-water": "Contacts must not get wet.",
+      "lens-wipe": "Wasted here, and too small for the mark.",
+    },
+  },
+  {
+    id: "sealed-rails",
+    name: "rails with sealed bearings",
+    allowed: {
+      "dry-cloth": "First, along the rail.",
+      "melamine-sponge": "Wrung out, for film that stays.",
+      "soapy-water": "On the sponge, then wiped dry.",
+      "dry-film": "From the cloth, when the wipe alone drags.",
+    },
+    onlyIf: {},
+    never: {
+      "light-oil": "Oil holds dust; the bearings are greased for life.",
+      "lithium-grease": "Sealed bearings need none, and it holds dust.",
+      "solvent-spray": DRIFT,
+    },
+  },
+  {
+    id: "open-rails",
+    name: "open rails",
+    allowed: {
+      "dry-cloth": "Old grease and grime off first.",
+      isopropyl: "On the cloth, for what the dry one leaves.",
+      "lithium-grease": "A trace from a cloth, away from optics.",
+      silicone: "A trace from a cloth.",
+      "light-oil": "A trace from a cloth.",
+    },
+    onlyIf: {},
+    never: { "solvent-spray": DRIFT, degreaser: "It creeps into the bearings." },
+  },
+  {
+    id: "wheels",
+    name: "wheels and their rails",
+    allowed: {
+      "dry-cloth": "Roll the wheels against it.",
+      isopropyl: "On the cloth, for glued-on dust.",
+      silicone: "A trace from a cloth on wheel rails.",
+      "light-oil": "A trace from a cloth, for wheels inside profiles.",
+    },
+    onlyIf: {},
+    never: { "lithium-grease": "Wheels pick it up and slip.", "solvent-spray": DRIFT },
+  },
+  {
+    id: "bearings",
+    name: "linear bearings",
+    allowed: { "bearing-grease": "A little, where it is reachable.", "dry-cloth": "First." },
+    onlyIf: {},
+    never: { "solvent-spray": "It washes the grease out.", "canned-air": "It blows grit in." },
+  },
+  {
+    id: "belts",
+    name: "belts",
+    allowed: { "dry-cloth": "Along the teeth.", "damp-cloth": "Barely damp." },
+    onlyIf: {},
+    never: {
+      silicone: "Any lubricant makes a belt slip and swell.",
+      "light-oil": "Any lubricant makes a belt slip and swell.",
+      acetone: "It eats the rubber.",
+    },
+  },
+  {
+    id: "fan",
+    name: "fan blades, housings and duct",
+    allowed: {
+      "rubber-bulb": "For the loose.",
+      "canned-air": "Short puffs, unplugged, blade held.",
+      "soft-brush": "With the vacuum beside it.",
+      vacuum: "For what comes loose.",
+      degreaser: "On a rag, both sides of the blades.",
+      "heavy-wipe": "Both sides of the blades.",
+    },
+    onlyIf: {},
+    never: { "solvent-spray": "Solvent in the bearing turns gummy.", "soapy-water": "No liquid near the motor." },
+  },
+  {
+    id: "painted-cabinet",
+    name: "the painted cabinet",
+    allowed: {
+      isopropyl: "On the cloth.",
+      "soapy-water": "On the cloth, wrung out.",
+      "dry-cloth": "For dust.",
+      "damp-cloth": "Wrung out.",
+      vacuum: "Crumbs and soot, mask on.",
+      "soft-brush": "Into corners.",
+    },
+    onlyIf: {},
+    never: { "solvent-spray": `${DRIFT} It lifts paint.`, acetone: "It takes the paint off." },
+  },
+  {
+    id: "acrylic-lid",
+    name: "an acrylic lid",
+    allowed: {
+      microfibre: "Both faces.",
+      "plastic-cleaner": "With the microfibre.",
+      "plastic-polish": "For scratches.",
+      "distilled-water": "For dust.",
+    },
+    onlyIf: {},
+    never: {
+      "glass-cleaner": "Ammonia crazes acrylic.",
+      isopropyl: "Alcohol crazes acrylic.",
+      acetone: "It dissolves acrylic.",
+      "paper-towel": "It scratches.",
+    },
+  },
+  {
+    id: "glass-lid",
+    name: "a glass lid",
+    allowed: { "glass-cleaner": "On the cloth, lid away from the optics.", "lens-spray": "On the cloth.", microfibre: "Both faces." },
+    onlyIf: {},
+    never: { "lens-wipe": "They fail on thick residue over a large area.", abrasive: "It scratches." },
+  },
+  {
+    id: "metal-lid",
+    name: "a metal lid",
+    allowed: { "soapy-water": "On the cloth.", microfibre: "Both faces." },
+    onlyIf: {},
+    never: { "solvent-spray": DRIFT },
+  },
+  {
+    id: "bed-resin",
+    name: "a honeycomb bed with wood resin",
+    allowed: {
+      "dish-soap": "Hot, and plenty of it: the mild way.",
+      "tap-water": "As a control patch and to rinse.",
+      "pipe-cleaner": "A cell at a time, where nothing else helps.",
+      "wheel-cleaner": "With a low-pressure rinse.",
+      vacuum: "Crumbs first.",
+    },
+    onlyIf: {
+      "oven-cleaner": {
+        needs: "patch-tested",
+        because:
+          "Only if a corner was tried first: caustic etches thin foil and gives off hydrogen in it. Chemical gloves, goggles, fresh air.",
+      },
+      hypochlorite: {
+        needs: "patch-tested",
+        because: "Only if a corner was tried first: it etches thin foil. Chemical gloves, goggles, fresh air, shortest time that works.",
+      },
+    },
+    never: { acetone: "A long soak loosens the foil's glue.", vinegar: "Weak on resin, and it must never meet the bleach or caustic." },
+  },
+  {
+    id: "bed-gum",
+    name: "a honeycomb bed with acrylic, glue or plastic",
+    allowed: { "dish-soap": "For what comes off.", "tap-water": "As a control patch and to rinse.", vacuum: "Crumbs first." },
+    onlyIf: {
+      "oven-cleaner": {
+        needs: "patch-tested",
+        because:
+          "Only if a corner was tried first: caustic etches thin foil and gives off hydrogen in it. Chemical gloves, goggles, fresh air.",
+      },
+      "solvent-spray": { needs: "outdoors", because: "Outdoors only, respirator on, short contact: a long soak loosens the foil's glue." },
+    },
+    never: { hypochlorite: "It does nothing to plastic and etches the foil." },
+  },
+  {
+    id: "slats",
+    name: "slats",
+    allowed: {
+      isopropyl: "For light dirt.",
+      "degreasing-dish-spray": "The best: 5 to 10 minutes, rinse, dry.",
+      vinegar: "Weak, on its own, rinsed off.",
+      "dish-soap": "Hot.",
+      "tap-water": "To rinse.",
+    },
+    onlyIf: {},
+    never: { hypochlorite: "It rusts steel slats." },
+  },
+  {
+    id: "control-panel",
+    name: "the control panel",
+    allowed: { "damp-cloth": "Wrung out, panel off." },
+    onlyIf: {},
+    never: { acetone: "It melts the face.", isopropyl: "It takes the print off.", "solvent-spray": "It runs in behind the keys." },
+  },
+  {
+    id: "encoder-strip",
+    name: "encoder strip and reader",
+    allowed: {
+      isopropyl: "On a swab, turned as it goes, both faces.",
+      "fresh-swab": "Turned as it goes.",
+      "lint-free-strip": "Soaked, pulled through the reader's slot.",
+      "rubber-bulb": "To dry the slot.",
+    },
+    onlyIf: {},
+    never: { acetone: "It takes the lines off the strip.", "paper-towel": "It scratches the lines." },
+  },
+  {
+    id: "fins",
+    name: "cooling fins and tube body",
+    allowed: { "low-pressure-air": "Through the fins, from the clean side.", "soft-brush": "For the body, unplugged." },
+    onlyIf: {},
+    never: {
+      "tap-water": "Mains and high voltage are next to it.",
+      isopropyl: "No liquid near high voltage.",
+      "canned-air": "Cold liquid on a warm tube.",
+    },
+  },
+  {
+    id: "coolant-loop",
+    name: "the coolant loop",
+    allowed: {
+      "distilled-water": "After the glycol.",
+      "propylene-glycol": "First, to the share you need.",
+    },
+    onlyIf: {},
+    never: {
+      "tap-water": "Lime and salts: deposits, and current through the water.",
+      "ethylene-glycol": "Toxic; propylene glycol does the same work.",
+      hypochlorite: "It eats seals and electrodes.",
+    },
+  },
+];
+
+export const mixes: readonly MixRule[] = [
+  { a: "hypochlorite", b: "acid", because: "Bleach with acid gives off chlorine gas." },
+  { a: "hypochlorite", b: "ammonia", because: "Bleach with ammonia gives off chloramines." },
+  { a: "hypochlorite", b: "amine", because: "Bleach with amines, found in some oven cleaners, gives off chloramines." },
+  { a: "hypochlorite", b: "alcohol", because: "Bleach with alcohol makes chloroform and worse." },
+  { a: "hypochlorite", b: "acetone", because: "Bleach with acetone makes chloroform." },
+  { a: "alkali", b: "acid", because: "Alkali with acid spits and heats." },
+];
+
+export const matrix: Matrix = { agents, surfaces, mixes };

@@ -1,14 +1,19 @@
-/** Starting layouts: the beam path of the machines an owner can pick from. Lengths in mm, starting values. */
-import type { LayoutSpec } from "#core/trace";
+/** Starting points: the beam path and fittings of the machines an owner can pick from and then edit. Lengths in mm, starting values. */
+import type { Fittings, PathStation } from "#core/machine";
 
-export interface Layout extends LayoutSpec {
+export interface Layout {
+  readonly id: string;
   readonly name: string;
   readonly describe: string;
-  /** What an owner calls each station and system. */
-  readonly names: Readonly<Record<string, string>>;
+  readonly path: readonly PathStation[];
+  readonly fittings: Fittings;
+  /** Beam radius (1/e²) at the first mirror. */
+  readonly beamRadiusMm: number;
+  readonly ratedPowerW: number;
 }
 
-const SYSTEM_NAMES = {
+/** What an owner calls the systems off the path. */
+export const SYSTEM_NAMES: Readonly<Record<string, string>> = {
   supply: "Tube supply",
   coolant: "Coolant",
   fins: "Cooling fins",
@@ -21,104 +26,232 @@ const SYSTEM_NAMES = {
   encoder: "Encoder strip",
   camera: "Camera",
   settings: "Settings",
+  tray: "Tray and floor",
+  cabinet: "Cabinet",
+  lid: "Lid",
+  "head-fan": "Head fan",
+};
+
+/** Ply-hours after which an optic is due by the by-use school, by where it stands. The trace takes them as its expectation. */
+export const INTERVAL_PLY_HOURS = {
+  lens: 8,
+  nozzle: 16,
+  headMirror: 16,
+  backMirror: 40,
+  sideWindow: 40,
+  enclosed: 120,
+  window: 120,
 } as const;
+
+const ringLens = { role: "lens", id: "lens", name: "Lens", coating: "znse", mount: "ring" } as const;
+const exitWindow = { role: "window", id: "window", name: "Exit window", coating: "znse", mount: "fixed" } as const;
+const tube = { role: "tube", id: "tube", name: "Tube", coating: "unknown", mount: "fixed", distanceMm: 0, travelMm: 0 } as const;
+const nozzle = { role: "nozzle", id: "nozzle", name: "Nozzle", coating: "metal", mount: "thread", distanceMm: 4, travelMm: 0 } as const;
 
 export const threeMirror: Layout = {
   id: "three-mirror",
   name: "Three mirrors, flying gantry",
   describe: "Tube at the back, M1 fixed, M2 on the gantry, M3 in the head. The commonest machine.",
-  stations: [
-    { id: "tube", role: "tube", apertureMm: 20, distanceMm: 0, travelMm: 0 },
-    { id: "window", role: "window", apertureMm: 20, distanceMm: 150, travelMm: 0 },
-    { id: "mirror-1", role: "mirror", apertureMm: 20, distanceMm: 150, travelMm: 600 },
-    { id: "mirror-2", role: "mirror", apertureMm: 20, distanceMm: 100, travelMm: 900 },
-    { id: "mirror-3", role: "mirror", apertureMm: 20, distanceMm: 60, travelMm: 0 },
-    { id: "lens", role: "lens", apertureMm: 18, distanceMm: 50, travelMm: 0 },
-    { id: "nozzle", role: "nozzle", apertureMm: 2.5, distanceMm: 4, travelMm: 0 },
+  path: [
+    { ...tube, apertureMm: 20, panel: "rear panel" },
+    { ...exitWindow, apertureMm: 20, distanceMm: 150, travelMm: 0, panel: "rear panel" },
+    {
+      id: "mirror-1",
+      role: "mirror",
+      name: "M1",
+      coating: "coated",
+      mount: "screw-cell",
+      apertureMm: 20,
+      distanceMm: 150,
+      travelMm: 600,
+      panel: "rear panel",
+    },
+    {
+      id: "mirror-2",
+      role: "mirror",
+      name: "M2",
+      coating: "coated",
+      mount: "screw-cell",
+      apertureMm: 20,
+      distanceMm: 100,
+      travelMm: 900,
+      gantry: "gantry towards the front",
+    },
+    {
+      id: "mirror-3",
+      role: "mirror",
+      name: "M3 in head",
+      coating: "coated",
+      mount: "screw-cell",
+      apertureMm: 20,
+      distanceMm: 60,
+      travelMm: 0,
+    },
+    { ...ringLens, apertureMm: 18, distanceMm: 50, travelMm: 0, spares: 1, toolPlace: "with the focus gauge" },
+    { ...nozzle, apertureMm: 2.5 },
   ],
-  systems: ["supply", "coolant", "air", "exhaust", "focus", "bed", "material", "motion", "settings"],
-  movingMirrors: [2, 3],
-  intervalPlyHours: { window: 120, "mirror-1": 40, "mirror-2": 40, "mirror-3": 16, lens: 8, nozzle: 16 },
-  beamRadiusMm: 3.5,
-  names: {
-    ...SYSTEM_NAMES,
-    tube: "Tube",
-    window: "Exit window",
-    "mirror-1": "M1",
-    "mirror-2": "M2",
-    "mirror-3": "M3 in head",
-    lens: "Lens",
-    nozzle: "Nozzle",
+  fittings: {
+    bearing: "sealed",
+    cooling: "chiller",
+    lid: "acrylic",
+    bed: "honeycomb",
+    extras: ["air-pump", "inline-fan", "pointer"],
+    school: "by-use",
+    opticsOrder: "by-scope",
   },
+  beamRadiusMm: 3.5,
+  ratedPowerW: 80,
 };
 
 export const movingHead: Layout = {
   id: "moving-head",
   name: "Moving head, enclosed desktop",
   describe: "Tube on the gantry, side window and one mirror in the head, lens that travels to focus.",
-  stations: [
-    { id: "tube", role: "tube", apertureMm: 16, distanceMm: 0, travelMm: 0 },
-    { id: "window", role: "window", apertureMm: 16, distanceMm: 60, travelMm: 500 },
-    { id: "side-window", role: "side-window", apertureMm: 16, distanceMm: 40, travelMm: 0 },
-    { id: "mirror-1", role: "mirror", apertureMm: 18, distanceMm: 40, travelMm: 0 },
-    { id: "lens", role: "lens", apertureMm: 15, distanceMm: 50, travelMm: 0 },
-    { id: "nozzle", role: "nozzle", apertureMm: 3, distanceMm: 4, travelMm: 0 },
+  path: [
+    { ...tube, apertureMm: 16 },
+    { ...exitWindow, apertureMm: 16, distanceMm: 60, travelMm: 500, gantry: "head away from the tube's end" },
+    {
+      id: "side-window",
+      role: "side-window",
+      name: "Side window",
+      coating: "znse",
+      mount: "fixed",
+      apertureMm: 16,
+      distanceMm: 40,
+      travelMm: 0,
+      gantry: "head in the middle",
+    },
+    {
+      id: "mirror-1",
+      role: "mirror",
+      name: "Head mirror",
+      coating: "coated",
+      mount: "captive",
+      apertureMm: 18,
+      distanceMm: 40,
+      travelMm: 0,
+      enclosed: true,
+      wayRound: "stamp up",
+    },
+    {
+      id: "lens",
+      role: "lens",
+      name: "Lens",
+      coating: "znse",
+      mount: "sliding-bore",
+      apertureMm: 15,
+      distanceMm: 50,
+      travelMm: 0,
+      wayRound: "arrow on the edge points into the head",
+    },
+    { ...nozzle, apertureMm: 3 },
   ],
-  systems: ["supply", "coolant", "air", "exhaust", "focus", "bed", "material", "motion", "camera", "settings"],
-  movingMirrors: [1],
-  intervalPlyHours: { window: 120, "side-window": 40, "mirror-1": 120, lens: 8, nozzle: 16 },
-  beamRadiusMm: 2.5,
-  names: {
-    ...SYSTEM_NAMES,
-    tube: "Tube",
-    window: "Exit window",
-    "side-window": "Side window",
-    "mirror-1": "Head mirror",
-    lens: "Lens",
-    nozzle: "Nozzle",
+  fittings: {
+    bearing: "wheels",
+    cooling: "internal",
+    lid: "glass",
+    bed: "honeycomb",
+    extras: ["air-fan", "autofocus", "camera", "filter-unit", "head-fan", "sensor-windows"],
+    school: "by-use",
+    opticsOrder: "by-scope",
   },
+  beamRadiusMm: 2.5,
+  ratedPowerW: 45,
 };
 
 export const periscope: Layout = {
   id: "periscope",
   name: "Periscope, metal tube",
   describe: "Air-cooled metal tube low in the cabinet, two periscope mirrors, an outlet window, gantry-end and head mirror.",
-  stations: [
-    { id: "tube", role: "tube", apertureMm: 22, distanceMm: 0, travelMm: 0 },
-    { id: "window", role: "window", apertureMm: 20, distanceMm: 120, travelMm: 0 },
-    { id: "mirror-1", role: "mirror", apertureMm: 22, distanceMm: 450, travelMm: 0 },
-    { id: "mirror-2", role: "mirror", apertureMm: 22, distanceMm: 40, travelMm: 0 },
-    { id: "side-window", role: "side-window", apertureMm: 20, distanceMm: 100, travelMm: 600 },
-    { id: "mirror-3", role: "mirror", apertureMm: 22, distanceMm: 100, travelMm: 700 },
-    { id: "mirror-4", role: "mirror", apertureMm: 22, distanceMm: 50, travelMm: 0 },
-    { id: "lens", role: "lens", apertureMm: 20, distanceMm: 50, travelMm: 0 },
-    { id: "nozzle", role: "nozzle", apertureMm: 2.5, distanceMm: 4, travelMm: 0 },
+  path: [
+    { ...tube, apertureMm: 22 },
+    {
+      ...exitWindow,
+      apertureMm: 20,
+      distanceMm: 120,
+      travelMm: 0,
+      panel: "lower side panel",
+      keys: "cabinet key",
+      gantry: "head and table jogged to the service position",
+      warranty: true,
+    },
+    {
+      id: "mirror-1",
+      role: "mirror",
+      name: "Lower mirror",
+      coating: "coated",
+      mount: "captive",
+      apertureMm: 22,
+      distanceMm: 450,
+      travelMm: 0,
+      enclosed: true,
+      panel: "lower side panel",
+      keys: "cabinet key",
+      gantry: "head and table jogged to the service position",
+      warranty: true,
+    },
+    {
+      id: "mirror-2",
+      role: "mirror",
+      name: "Upper mirror",
+      coating: "coated",
+      mount: "captive",
+      apertureMm: 22,
+      distanceMm: 40,
+      travelMm: 0,
+      enclosed: true,
+      panel: "upper side panel",
+      keys: "cabinet key",
+      gantry: "head and table jogged to the service position",
+    },
+    {
+      id: "side-window",
+      role: "side-window",
+      name: "Outlet window",
+      coating: "znse",
+      mount: "fixed",
+      apertureMm: 20,
+      distanceMm: 100,
+      travelMm: 600,
+      enclosed: true,
+      panel: "upper side panel",
+      keys: "cabinet key",
+    },
+    {
+      id: "mirror-3",
+      role: "mirror",
+      name: "Gantry-end mirror",
+      coating: "coated",
+      mount: "twist-lock",
+      apertureMm: 22,
+      distanceMm: 100,
+      travelMm: 700,
+      gantry: "gantry in the middle",
+    },
+    {
+      id: "mirror-4",
+      role: "mirror",
+      name: "Head mirror",
+      coating: "coated",
+      mount: "magnet",
+      apertureMm: 22,
+      distanceMm: 50,
+      travelMm: 0,
+    },
+    { ...ringLens, mount: "captive", apertureMm: 20, distanceMm: 50, travelMm: 0 },
+    { ...nozzle, apertureMm: 2.5 },
   ],
-  systems: ["supply", "fins", "air", "exhaust", "focus", "bed", "material", "motion", "encoder", "settings"],
-  movingMirrors: [3, 4],
-  intervalPlyHours: {
-    window: 120,
-    "mirror-1": 120,
-    "mirror-2": 120,
-    "side-window": 120,
-    "mirror-3": 40,
-    "mirror-4": 16,
-    lens: 8,
-    nozzle: 16,
+  fittings: {
+    bearing: "open",
+    cooling: "air",
+    lid: "glass",
+    bed: "both",
+    extras: ["air-pump", "encoder", "filter-unit", "linear-bearings", "pointer"],
+    school: "by-use",
+    opticsOrder: "by-scope",
   },
   beamRadiusMm: 3,
-  names: {
-    ...SYSTEM_NAMES,
-    tube: "Tube",
-    window: "Exit window",
-    "mirror-1": "Lower mirror",
-    "mirror-2": "Upper mirror",
-    "side-window": "Outlet window",
-    "mirror-3": "Gantry-end mirror",
-    "mirror-4": "Head mirror",
-    lens: "Lens",
-    nozzle: "Nozzle",
-  },
+  ratedPowerW: 60,
 };
 
 export const layouts: Readonly<Record<string, Layout>> = {

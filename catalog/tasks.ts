@@ -1,4 +1,8 @@
-/** How often, by use: the school Clenor starts with. Amounts are starting values; learning from as-found grades comes later. */
+/**
+ * How often, in three schools. Amounts are starting values with a reason each; learning from as-found grades comes later. `by-use`
+ * optics count smoke (ply-hours), the rest firing hours or days.
+ */
+import type { School } from "#core/machine";
 import type { TaskRule } from "#core/schedule";
 
 export interface Task extends TaskRule {
@@ -7,95 +11,196 @@ export interface Task extends TaskRule {
   readonly reason: string;
 }
 
-export const threeMirrorTasks: readonly Task[] = [
-  {
-    id: "lens",
-    station: "lens",
-    name: "Lens",
+export type Every = TaskRule["every"];
+
+/** A task for any machine; `part` is the procedure that carries it out. */
+export interface TaskTemplate {
+  readonly part: string;
+  readonly does: string;
+  readonly every: Readonly<Record<School, Every | undefined>>;
+  readonly reason: string;
+  /** Done by a look as well as by a clean. */
+  readonly look?: boolean;
+}
+
+const days = (n: number): Every => ({ days: n });
+const hours = (n: number): Every => ({ firingHours: n });
+const smoke = (n: number): Every => ({ plyHours: n });
+
+/** Optics in the path, by where they stand. */
+export const opticTasks = {
+  lens: {
     does: "look, then clean",
-    every: { plyHours: 8 },
-    minutes: 5,
-    access: "head",
+    every: { careful: days(1), "by-use": smoke(8), minimal: days(7) },
     reason: "Nearest to the smoke: about 8 h of firing in ply.",
   },
-  {
-    id: "mirror-3",
-    station: "mirror-3",
-    name: "M3 in head",
-    does: "clean in place",
-    every: { plyHours: 16 },
-    minutes: 2.5,
-    access: "head",
-    reason: "Every other day of use.",
-  },
-  {
-    id: "nozzle",
-    station: "nozzle",
-    name: "Nozzle",
+  nozzle: {
     does: "swab and gauge",
-    every: { plyHours: 16 },
-    minutes: 2,
-    access: "head",
+    every: { careful: days(1), "by-use": smoke(16), minimal: days(7) },
     reason: "With the head apart anyway; acrylic gums it fast.",
   },
-  {
-    id: "mirror-2",
-    station: "mirror-2",
-    name: "M2",
-    does: "look, clean in place",
-    every: { plyHours: 40 },
-    minutes: 4.5,
-    access: "gantry",
-    reason: "On the gantry, in the drift of the smoke.",
+  headMirror: {
+    does: "clean",
+    every: { careful: days(1), "by-use": smoke(16), minimal: days(7) },
+    reason: "In the smoke with the lens: every other day of use.",
   },
-  {
-    id: "mirror-1",
-    station: "mirror-1",
-    name: "M1",
-    does: "look, clean in place",
-    every: { plyHours: 40 },
-    minutes: 4.5,
-    access: "rear",
-    reason: "At the back: slower, but it is seldom looked at.",
+  backMirror: {
+    does: "look, clean when hazed",
+    every: { careful: days(7), "by-use": smoke(40), minimal: days(30) },
+    reason: "Out of the smoke, in its drift; seldom looked at.",
   },
-  {
-    id: "window",
-    station: "window",
-    name: "Exit window",
+  enclosed: {
+    does: "look, clean when hazed",
+    every: { careful: days(30), "by-use": smoke(120), minimal: days(182) },
+    reason: "In a housing of its own: dust gets in slowly.",
+  },
+  sideWindow: {
+    does: "both faces",
+    every: { careful: days(14), "by-use": smoke(40), minimal: days(60) },
+    reason: "The head's first glass: smoke drifts onto it.",
+  },
+  window: {
     does: "look, clean if hazed",
-    every: { firingHours: 120 },
-    minutes: 4.5,
-    access: "rear",
+    every: { careful: days(30), "by-use": hours(120), minimal: days(60) },
     reason: "Far from the smoke; a burnt window is a new tube.",
   },
+} as const satisfies Record<string, Omit<TaskTemplate, "part">>;
+
+export const systemTasks: readonly TaskTemplate[] = [
   {
-    id: "rails",
-    station: "motion",
-    name: "Rails and belts",
-    does: "wipe",
-    every: { firingHours: 40 },
-    minutes: 10,
-    access: "motion",
-    reason: "Film and crumbs gather at the ends of travel.",
+    part: "tray",
+    does: "embers, vacuum",
+    every: { careful: days(3), "by-use": smoke(12), minimal: days(7) },
+    reason: "Under the bed is where fires start.",
   },
   {
-    id: "exhaust",
-    station: "exhaust",
-    name: "Fan and duct",
-    does: "clean",
-    every: { firingHours: 160 },
-    minutes: 20,
-    access: "exhaust",
+    part: "rails",
+    does: "wipe",
+    every: { careful: days(7), "by-use": hours(40), minimal: days(30) },
+    reason: "Film and crumbs gather at the ends of travel.",
+  },
+  { part: "belts", does: "wipe, look", every: { careful: days(7), "by-use": hours(40), minimal: days(30) }, reason: "With the rails." },
+  {
+    part: "lubricate",
+    does: "a trace, by kind of rail",
+    every: { careful: days(30), "by-use": hours(160), minimal: days(182) },
+    reason: "Only on clean rails, every fourth wipe.",
+  },
+  {
+    part: "head-fan",
+    does: "brush",
+    every: { careful: days(30), "by-use": hours(60), minimal: days(60) },
+    reason: "Clogged, it makes the machine stop to cool.",
+  },
+  {
+    part: "cabinet",
+    does: "wipe",
+    every: { careful: days(3), "by-use": days(7), minimal: days(30) },
+    reason: "Dust in the cabinet ends on the optics.",
+  },
+  {
+    part: "cabinet-fan",
+    does: "wipe blades",
+    every: { careful: days(7), "by-use": hours(60), minimal: days(60) },
+    reason: "Smoke leaves only with flow and pressure.",
+  },
+  {
+    part: "inline-fan",
+    does: "blades and housing",
+    every: { careful: days(30), "by-use": hours(160), minimal: days(60) },
     reason: "Until airflow is measured, by hours.",
   },
   {
-    id: "coolant",
-    station: "coolant",
-    name: "Coolant",
+    part: "duct",
+    does: "vacuum",
+    every: { careful: days(90), "by-use": hours(320), minimal: days(182) },
+    reason: "Soot in a duct chokes and burns.",
+  },
+  {
+    part: "prefilter",
+    does: "swap the pad",
+    every: { careful: days(7), "by-use": days(14), minimal: days(30) },
+    reason: "Cheaper than the main filter it saves.",
+  },
+  {
+    part: "coolant-level",
+    does: "level, colour, bubbles",
+    every: { careful: days(7), "by-use": days(25), minimal: days(30) },
+    reason: "Evaporates; a dry pump cracks a tube.",
+  },
+  {
+    part: "coolant-change",
     does: "change",
-    every: { days: 182 },
-    minutes: 35,
-    access: "coolant",
-    reason: "Closed chiller: twice a year.",
+    every: { careful: days(45), "by-use": days(182), minimal: days(365) },
+    reason: "Closed chiller: twice a year; an open bucket every one to two months; yearly at the latest.",
+  },
+  {
+    part: "antifreeze",
+    does: "freezing point",
+    every: { careful: days(91), "by-use": days(365), minimal: days(365) },
+    reason: "Before winter: frozen water breaks the tube.",
+  },
+  {
+    part: "fins",
+    does: "air through",
+    every: { careful: days(30), "by-use": hours(120), minimal: days(182) },
+    reason: "A warm tube is weaker and ages faster.",
+  },
+  {
+    part: "tube-look",
+    does: "wires, hoses, scorch marks",
+    every: { careful: days(30), "by-use": hours(120), minimal: days(182) },
+    reason: "A crack seen early is a leak avoided.",
+  },
+  {
+    part: "encoder",
+    does: "both faces",
+    every: { careful: days(30), "by-use": hours(120), minimal: undefined },
+    reason: "Times the firing: dust makes edges wave.",
+  },
+  {
+    part: "encoder-reader",
+    does: "soaked strip through",
+    every: { careful: days(150), "by-use": hours(600), minimal: undefined },
+    reason: "Every fifth to tenth time of the strip.",
+  },
+  {
+    part: "bearings",
+    does: "a little grease",
+    every: { careful: days(60), "by-use": hours(240), minimal: days(365) },
+    reason: "Reachable ones only.",
+  },
+  {
+    part: "camera",
+    does: "wipe",
+    every: { careful: days(7), "by-use": hours(40), minimal: days(60) },
+    reason: "Cloudy, it places engravings wrong.",
+  },
+  {
+    part: "bed",
+    does: "deep clean",
+    every: { careful: days(91), "by-use": smoke(160), minimal: days(365) },
+    reason: "Resin in the cells marks the back and burns.",
+  },
+  {
+    part: "aim-check",
+    does: "near and far marks",
+    every: { careful: days(30), "by-use": undefined, minimal: undefined },
+    reason: "After any seat was opened the round asks anyway.",
+  },
+  {
+    part: "controller",
+    does: "delete one-offs",
+    every: { careful: days(30), "by-use": days(91), minimal: undefined },
+    reason: "Some stop at 99 stored jobs.",
+  },
+  {
+    part: "visit",
+    does: "by a qualified person",
+    every: { careful: days(365), "by-use": days(365), minimal: undefined },
+    reason: "Dust in the supply is not yours to reach.",
   },
 ];
+
+/** An open bucket is changed far more often than a closed chiller. */
+export const OPEN_BUCKET_CHANGE_DAYS: Readonly<Record<School, number>> = { careful: 30, "by-use": 45, minimal: 60 };

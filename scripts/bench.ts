@@ -1,14 +1,15 @@
 /** `npm run bench`: time of a full answer against a plain enumeration of the same sets, both in this run. Prints ratios. */
 import { checkTemplates } from "#catalog/checks";
 import { faultTemplates } from "#catalog/faults";
-import { threeMirror } from "#catalog/layouts";
+import { INTERVAL_PLY_HOURS, threeMirror } from "#catalog/layouts";
 import { repairTemplates } from "#catalog/repairs";
+import { traceSpec } from "#core/machine";
 import { seededRandom } from "#core/random";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 import { plainPosterior } from "./plainPosterior";
 
 const ROUNDS = 25;
-const model = expandModel(threeMirror, faultTemplates, checkTemplates, repairTemplates);
+const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const usage = { tubeHours: 1500, ratedTubeHours: 3000, smokeDoseSinceClean: { lens: 6, "mirror-3": 9, "mirror-2": 25, "mirror-1": 20 } };
 const random = seededRandom(7);
 const baseW: Readonly<Record<string, number>> = { tube: 62, "mirror-1": 61, "mirror-2": 60, "mirror-3": 59, lens: 57 };
@@ -43,7 +44,7 @@ const plain = (c: (typeof cases)[number]) =>
   plainPosterior(model, usage, {
     outcomes: c.outcomes,
     readings: c.readings.map((r) => ({
-      at: r.station === "tube" ? 1 : threeMirror.stations.findIndex((s) => s.id === r.station),
+      at: r.station === "tube" ? 1 : model.stations.findIndex((s) => s.id === r.station),
       y: Math.log(r.value / (baseW[r.station] as number)),
       sd: 0.03,
     })),

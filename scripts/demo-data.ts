@@ -6,6 +6,6 @@ const nowMs = process.env.CLENOR_NOW ? Date.parse(process.env.CLENOR_NOW) : Date
 const loaded = await loadDemo(resolve(process.env.CLENOR_DATA ?? "demo-data"), nowMs, process.argv.includes("--fresh"));
 process.stdout.write(
   loaded
-    ? "Demo data loaded: fourteen months of Larkspur, ending today.\n"
+    ? "Demo data loaded: fourteen months of Larkspur, Teasel and Burdock, ending today.\n"
     : "Demo data is there already (npm run demo -- --fresh makes it anew).\n",
 );

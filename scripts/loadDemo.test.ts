@@ -5,9 +5,12 @@ import pino from "pino";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { listFindings } from "#store/cases";
 import { openStore, type Store } from "#store/database";
+import { offerOf } from "../app/round/offer";
 import { caseView } from "../app/trace/view";
+import { beamLine } from "../app/workshop/beamLine";
 import { gather } from "../app/workshop/gather";
-import { loadDemo } from "./loadDemo";
+import { type DemoMachine, demoMachines } from "./demoMachines";
+import { loadDemo, simulateDemo } from "./loadDemo";
 
 const NOW = Date.parse("2026-11-24T09:00:00Z");
 const folder = join(mkdtempSync(join(tmpdir(), "clenor-demo-")), "data");
@@ -17,7 +20,8 @@ beforeAll(async () => {
   store = openStore(folder);
 });
 afterAll(() => store.destroy());
-const larkspur = () => gather({ store, nowMs: () => NOW, nonce: "", log: pino({ level: "silent" }) }, "larkspur");
+const look = (slug: string) => gather({ store, folder, nowMs: () => NOW, nonce: "", log: pino({ level: "silent" }) }, slug);
+const larkspur = () => look("larkspur");
 
 describe("the demo", () => {
   it("is left alone when it is there already", async () => {
@@ -51,30 +55,18 @@ describe("the demo", () => {
 
   it("says about how strong the simulated machine truly is, with the truth in its range", async () => {
     const { condition } = await larkspur();
-    const { simulateHistory } = await import("#core/practice");
-    expect(condition?.ratio).toBeLessThan(0.8);
-    expect(condition?.low).toBeLessThan(condition?.high as number);
     // Truth: tube, dirt and the misaligned beam of the open case, from the simulator's own state.
-    const truth = simulateHistory({
-      seed: 20260,
-      endMs: NOW,
-      months: 14,
-      tubePowerW: 79,
-      startTubeHours: 912,
-      v50: 15.4,
-      setPercent: 60,
-      materials: DEMO_MATERIALS,
-    }).trueEffective;
+    const truth = simulateDemo(demoMachines[0] as DemoMachine, NOW, [1, 2, 3, 4, 5]).trueEffective;
     expect(truth).toBeGreaterThan((condition?.low as number) - 0.03);
     expect(truth).toBeLessThan((condition?.high as number) + 0.03);
   });
-});
 
-/** Smoke of the demo's sheets, in its order. */
-const DEMO_MATERIALS = [
-  { materialId: 1, share: 0.5, optics: 1, nozzle: 1 },
-  { materialId: 2, share: 0.16, optics: 0.8, nozzle: 2 },
-  { materialId: 3, share: 0.14, optics: 0.5, nozzle: 0.5 },
-  { materialId: 4, share: 0.12, optics: 0.9, nozzle: 0.9 },
-  { materialId: 5, share: 0.08, optics: 1, nozzle: 1 },
-];
+  it.each(["teasel", "burdock"])("gives %s a verdict, a beam line of its own and an offer that fits a morning", async (slug) => {
+    const g = await look(slug);
+    expect(g.condition?.ratio).toBeGreaterThan(0.8);
+    expect(beamLine(g).stations.map((s) => s.id)).toEqual(g.trade.layout.stations.map((s) => s.id));
+    expect(beamLine(g).stations.at(-2)?.watts).toMatch(/W$/);
+    expect(g.usage.steps.every((s) => !s.unexplained)).toBe(true);
+    expect(offerOf(g).minutes).toBeLessThan(90);
+  });
+});

@@ -1,66 +1,62 @@
-/** Loads Larkspur of Fernhollow Reedworks: fourteen months of simulated history ending on the day it is loaded. */
+/** Loads the machines of Fernhollow Reedworks: fourteen months of simulated history each, ending on the day they are loaded. */
 import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
 import { resolve } from "node:path";
 import { sql } from "kysely";
 import { materialKinds } from "#catalog/materials";
 import { signs } from "#catalog/signs";
 import { GRADES } from "#core/beam";
-import { type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
+import { historyStartMs, type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
 import { type RoundAnswer, roundRecords } from "#core/rounds";
 import { addFinding, closeCase, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
-import { addMachine, addMaterial, listMachines, listMaterials } from "#store/machines";
+import { addMachine, addMaterial, listMachines, listMaterials, type Machine } from "#store/machines";
 import { endRound, saveAnswer, startRound } from "#store/rounds";
-import { planOf, tradeOf } from "../app/workshop/trade";
+import { partsOfRepair, planOf, type Trade, tradeOf } from "../app/workshop/trade";
+import { type DemoMachine, demoMachines } from "./demoMachines";
 
-const SEED = 20260;
 const HOUR_MS = 3_600_000;
+const MONTHS = 14;
 
-const MATERIALS = [
-  { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60, share: 0.5 },
-  { name: "cast acrylic, jigs", kind: "cast-acrylic", thicknessMm: 4, usualSpeedMmPerS: 8, usualSetPercent: 65, share: 0.16 },
-  { name: "card, templates", kind: "card", thicknessMm: 0.8, usualSpeedMmPerS: 60, usualSetPercent: 25, share: 0.14 },
-  { name: "wool felt", kind: "felt", thicknessMm: 2, usualSpeedMmPerS: 35, usualSetPercent: 35, share: 0.12 },
-  { name: "pear veneer", kind: "veneer", thicknessMm: 0.6, usualSpeedMmPerS: 90, usualSetPercent: 30, share: 0.08 },
-] as const;
-
-async function loadLarkspur(store: Store, nowMs: number): Promise<void> {
-  const startTubeHours = 912;
-  const months = 14;
-  const [first, ...others] = MATERIALS;
-  const startMs = simulate(nowMs, months, startTubeHours, [1]).startMs;
+async function loadMachine(store: Store, demo: DemoMachine, nowMs: number): Promise<void> {
+  const { slug } = demo;
+  const [first, ...others] = demo.materials;
   await addMachine(
     store,
-    { name: "Larkspur", layout: "three-mirror", ratedPowerW: 80, ratedTubeHours: 3000, tubeHours: startTubeHours, material: first },
-    "demo-larkspur",
-    startMs - HOUR_MS,
+    {
+      name: demo.name,
+      layout: demo.layout,
+      ratedPowerW: demo.ratedPowerW,
+      ratedTubeHours: demo.ratedTubeHours,
+      tubeHours: demo.startTubeHours,
+      material: first,
+    },
+    `demo-${slug}`,
+    historyStartMs(nowMs, MONTHS) - HOUR_MS,
   );
-  const machine = (await listMachines(store)).find((m) => m.slug === "larkspur");
-  if (!machine) throw new Error("the demo machine was not added");
+  const machine = (await listMachines(store)).find((m) => m.slug === slug);
+  if (!machine) throw new Error(`the demo machine ${slug} was not added`);
   for (const material of others) await addMaterial(store, machine.id, material);
   const ids = (await listMaterials(store, machine.id)).map((m) => m.id);
-  const history = simulate(nowMs, months, startTubeHours, ids);
+  const history = simulateDemo(demo, nowMs, ids);
 
-  const cases = await loadCases(store, machine.id, history);
-  const events = history.events.filter((e) => e.atMs <= nowMs).map((e, i): NewEvent => ({ ...e, requestKey: `demo-${i}` }));
+  const cases = await loadCases(store, machine, history);
+  const events = history.events.filter((e) => e.atMs <= nowMs).map((e, i): NewEvent => ({ ...e, requestKey: `demo-${slug}-${i}` }));
   await appendEvents(store, machine.id, events, nowMs);
-  for (const [i, round] of history.rounds.entries()) await loadRound(store, machine.id, round, i, cases);
+  const trade = tradeOf(machine);
+  for (const [i, round] of history.rounds.entries()) await loadRound(store, machine, trade, round, i, cases);
 }
 
-function simulate(endMs: number, months: number, startTubeHours: number, ids: readonly number[]): SimulatedHistory {
+/** The history of a demo machine whose materials have these ids. */
+export function simulateDemo(demo: DemoMachine, endMs: number, ids: readonly number[]): SimulatedHistory {
   return simulateHistory({
-    seed: SEED,
+    ...demo,
     endMs,
-    months,
-    tubePowerW: 79,
-    startTubeHours,
-    v50: 15.4,
-    setPercent: 60,
-    materials: ids.map((materialId, i) => {
-      const m = MATERIALS[i];
-      const kind = materialKinds.find((k) => k.id === m?.kind);
-      return { materialId, share: m?.share ?? 1, optics: kind?.optics ?? 1, nozzle: kind?.nozzle ?? 1 };
+    months: MONTHS,
+    setPercent: demo.materials[0].usualSetPercent,
+    materials: demo.materials.map((m, i) => {
+      const kind = materialKinds.find((k) => k.id === m.kind);
+      return { materialId: ids[i] ?? i + 1, share: m.share, optics: kind?.optics ?? 1, nozzle: kind?.nozzle ?? 1 };
     }),
   });
 }
@@ -96,7 +92,7 @@ const CASES: Readonly<Record<string, { sign: string; findings: readonly { check:
   },
 };
 
-async function loadCases(store: Store, machineId: number, history: SimulatedHistory): Promise<Map<string, number>> {
+async function loadCases(store: Store, { id: machineId }: Machine, history: SimulatedHistory): Promise<Map<string, number>> {
   const ids = new Map<string, number>();
   for (const simulated of history.cases) {
     const story = CASES[simulated.id];
@@ -128,19 +124,17 @@ async function loadCases(store: Store, machineId: number, history: SimulatedHist
 
 async function loadRound(
   store: Store,
-  machineId: number,
+  { id: machineId, slug }: Machine,
+  trade: Trade,
   round: SimulatedRound,
-  n: number,
+  index: number,
   cases: ReadonlyMap<string, number>,
 ): Promise<void> {
-  const plan = planOf(tradeOf("three-mirror"), round.parts);
+  const n = `${slug}-${index}`;
+  const parts = round.parts.flatMap((p) => (trade.procedures.has(p) ? [p] : partsOfRepair(trade, p)));
+  const plan = planOf(trade, parts);
   const caseId = round.forCase === undefined ? undefined : cases.get(round.forCase);
-  const id = await startRound(
-    store,
-    machineId,
-    { title: round.title, parts: round.parts, caseId, requestKey: `demo-round-${n}` },
-    round.atMs,
-  );
+  const id = await startRound(store, machineId, { title: round.title, parts, plan, caseId, requestKey: `demo-round-${n}` }, round.atMs);
   const answers = new Map<string, RoundAnswer>();
   const step = (round.minutes * 60_000) / plan.steps.length;
   for (const [i, s] of plan.steps.entries()) {
@@ -171,7 +165,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
   rmSync(building, { recursive: true, force: true });
   const store = openStore(building);
   await sql`PRAGMA synchronous = OFF`.execute(store);
-  await loadLarkspur(store, nowMs);
+  for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
   await closeStore(store);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(resolve(folder, ".."), { recursive: true });

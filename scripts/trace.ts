@@ -2,9 +2,10 @@
 import { readFileSync } from "node:fs";
 import { checkTemplates } from "#catalog/checks";
 import { faultTemplates } from "#catalog/faults";
-import { type Layout, layouts } from "#catalog/layouts";
+import { INTERVAL_PLY_HOURS, type Layout, layouts } from "#catalog/layouts";
 import { repairTemplates } from "#catalog/repairs";
-import { type CaseFile, caseFileSchema, expandModel, type TraceInput, type TraceModel, trace } from "#core/trace";
+import { traceSpec } from "#core/machine";
+import { type CaseFile, caseFileSchema, expandModel, type LayoutSpec, type TraceInput, type TraceModel, trace } from "#core/trace";
 import { check } from "../app/server/forms";
 
 /** What is wrong with the file, and where. */
@@ -34,14 +35,14 @@ function readCase(path: string): CaseFile {
   return checked.value;
 }
 
-function layoutOf(path: string, machine: CaseFile["machine"]): Layout {
+function layoutOf(path: string, machine: CaseFile["machine"]): LayoutSpec {
   if (machine.preset !== undefined && machine.stations !== undefined)
     throw new CaseFileError(`${path}: machine: give a preset or stations, not both`);
-  if (machine.preset !== undefined) return layouts[machine.preset] as Layout;
+  if (machine.preset !== undefined) return traceSpec(layouts[machine.preset] as Layout, INTERVAL_PLY_HOURS);
   if (machine.stations === undefined)
     throw new CaseFileError(`${path}: machine: give a preset (${Object.keys(layouts).join(", ")}) or stations`);
   // A path of one's own has the systems of the commonest machine.
-  const model = layouts["three-mirror"] as Layout;
+  const model = traceSpec(layouts["three-mirror"] as Layout, INTERVAL_PLY_HOURS);
   const stations = machine.stations.map((s) => {
     const like = model.stations.find((m) => m.role === s.role) ?? model.stations[2];
     return {

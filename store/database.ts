@@ -3,13 +3,14 @@ import { dirname, join } from "node:path";
 import { Kysely, type SqliteDatabase, SqliteDialect, sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import * as initial from "./migrations/0001-initial";
+import * as wholeMachine from "./migrations/0002-whole-machine";
 import type { Tables } from "./tables";
 
 export type Store = Kysely<Tables>;
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;
-const MIGRATIONS = [initial];
+const MIGRATIONS = [initial, wholeMachine];
 export const NEWEST_VERSION = MIGRATIONS.length;
 
 /** The database file cannot be used; the message says what to do and the file is left as it was. */

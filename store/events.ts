@@ -41,10 +41,23 @@ export async function appendEvents(store: Store, machineId: number, events: read
   });
 }
 
+/** Logs read before. Events are only ever appended, so a log is read on from its last record; an unchanged one is the same array. */
+const readBefore = new WeakMap<Store, Map<number, readonly MachineEvent[]>>();
+
 /** The whole log of a machine with its corrections, oldest record first. */
-export async function listEvents(store: Store, machineId: number): Promise<MachineEvent[]> {
-  const rows = await store.selectFrom("event").selectAll().where("machine_id", "=", machineId).orderBy("id").execute();
-  return rows.map(
+export async function listEvents(store: Store, machineId: number): Promise<readonly MachineEvent[]> {
+  const logs = readBefore.get(store) ?? new Map<number, readonly MachineEvent[]>();
+  readBefore.set(store, logs);
+  const known = logs.get(machineId) ?? [];
+  const rows = await store
+    .selectFrom("event")
+    .select(["id", "kind", "at_ms", "payload", "corrects", "voids", "round_id", "case_id"])
+    .where("machine_id", "=", machineId)
+    .where("id", ">", known.at(-1)?.id ?? 0)
+    .orderBy("id")
+    .execute();
+  if (rows.length === 0) return known;
+  const added = rows.map(
     (row) =>
       ({
         id: row.id,
@@ -57,4 +70,7 @@ export async function listEvents(store: Store, machineId: number): Promise<Machi
         caseId: row.case_id ?? undefined,
       }) as MachineEvent,
   );
+  const log = [...known, ...added];
+  logs.set(machineId, log);
+  return log;
 }

@@ -1,4 +1,4 @@
-import { mergeAnswer, type RoundAnswer } from "#core/rounds";
+import { mergeAnswers, type RoundAnswer, type RoundPlan } from "#core/rounds";
 import type { Store } from "./database";
 import { eventRow, type NewEvent } from "./events";
 
@@ -12,6 +12,8 @@ export interface Round {
   readonly startedMs: number;
   readonly endedMs: number | undefined;
   readonly caseId: number | undefined;
+  /** Plan it is walked by; undefined for rounds older than plans. */
+  readonly plan: RoundPlan | undefined;
   /** The answer to each step, later ones merged over earlier. */
   readonly answers: ReadonlyMap<string, RoundAnswer>;
 }
@@ -19,6 +21,8 @@ export interface Round {
 export interface NewRound {
   readonly title: string;
   readonly parts: readonly string[];
+  /** The plan as it stands now: the round is walked by it to its end, whatever is edited meanwhile. */
+  readonly plan?: RoundPlan | undefined;
   readonly caseId?: number | undefined;
   readonly requestKey: string;
 }
@@ -41,6 +45,7 @@ export async function startRound(store: Store, machineId: number, round: NewRoun
         machine_id: machineId,
         title: round.title,
         parts: JSON.stringify(round.parts),
+        plan: round.plan === undefined ? null : JSON.stringify(round.plan),
         status: "open",
         started_ms: nowMs,
         ended_ms: null,
@@ -61,14 +66,12 @@ export async function findRound(store: Store, machineId: number, id: number): Pr
     id: row.id,
     title: row.title,
     parts: JSON.parse(row.parts) as string[],
+    plan: row.plan === null ? undefined : (JSON.parse(row.plan) as RoundPlan),
     status: row.status,
     startedMs: row.started_ms,
     endedMs: row.ended_ms ?? undefined,
     caseId: row.case_id ?? undefined,
-    answers: answers.reduce(
-      (all, a) => all.set(a.step_id, mergeAnswer(all.get(a.step_id), JSON.parse(a.answer) as RoundAnswer)),
-      new Map<string, RoundAnswer>(),
-    ),
+    answers: mergeAnswers(answers.map((a) => ({ stepId: a.step_id, answer: JSON.parse(a.answer) as RoundAnswer }))),
   };
 }
 
@@ -85,7 +88,7 @@ export interface RoundLine {
 export async function listRounds(store: Store, machineId: number): Promise<RoundLine[]> {
   const rows = await store
     .selectFrom("round")
-    .selectAll()
+    .select(["id", "title", "status", "started_ms", "ended_ms", "case_id"])
     .where("machine_id", "=", machineId)
     .orderBy("started_ms", "desc")
     .orderBy("id", "desc")

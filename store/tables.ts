@@ -9,6 +9,8 @@ export interface Tables {
     layout: string;
     rated_power_w: number;
     rated_tube_hours: number;
+    path: string | null;
+    fittings: string | null;
     created_ms: number;
     request_key: string;
   };
@@ -21,6 +23,9 @@ export interface Tables {
     beta: ColumnType<number, number | undefined, number>;
     usual_speed_mm_per_s: number | null;
     usual_set_percent: number | null;
+    smoke_optics: number | null;
+    smoke_nozzle: number | null;
+    hidden: ColumnType<number, number | undefined, number>;
   };
   event: {
     id: Generated<number>;
@@ -40,6 +45,7 @@ export interface Tables {
     machine_id: number;
     title: string;
     parts: string;
+    plan: string | null;
     status: "open" | "closed" | "abandoned";
     started_ms: number;
     ended_ms: number | null;
@@ -77,5 +83,17 @@ export interface Tables {
     at_ms: number;
     withdrawn_ms: number | null;
     request_key: string;
+  };
+  photo: {
+    hash: string;
+    mime: string;
+    byte_count: number;
+    width_px: number;
+    height_px: number;
+    created_ms: number;
+  };
+  setting: {
+    name: string;
+    value: string;
   };
 }

@@ -11,6 +11,7 @@ const SERVICE_WORDS = {
   "seat-opened": "taken out of its seat",
   aimed: "aimed",
   adjusted: "set",
+  checked: "looked at",
 } as const;
 const CUT_WORDS = { through: "through", hangs: "hangs", "part-through": "part through", "surface-only": "surface only" } as const;
 

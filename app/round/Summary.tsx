@@ -10,7 +10,18 @@ export interface RoundSummary {
   readonly proof: string | undefined;
   readonly isBaseline: boolean;
   readonly gain: { readonly words: string; readonly before: string } | undefined;
-  readonly grades: readonly { readonly id: string; readonly part: string; readonly phase: string; readonly grade: Grade }[];
+  readonly grades: readonly {
+    readonly id: number;
+    readonly part: string;
+    readonly phase: string;
+    readonly grade: Grade;
+    readonly photos: readonly string[];
+  }[];
+  /** Services written to the log. */
+  readonly services: number;
+  /** Photos taken at other steps than a look. */
+  readonly otherPhotos: readonly string[];
+  readonly by: readonly string[];
   readonly skipped: readonly { readonly id: string; readonly title: string; readonly why: string }[];
   readonly caseClosed: boolean;
 }
@@ -43,6 +54,8 @@ export function Summary({
           <p className="soft">
             {title} · {summary.day}
             {summary.minutes ? ` · ${summary.minutes} minutes` : ""}
+            {summary.by.length > 0 ? ` · ${summary.by.join(", ")}` : ""}
+            {summary.services > 0 ? ` · ${summary.services} services logged` : ""}
           </p>
           <h1 className="verdict">{headline}</h1>
           {summary.gain ? (
@@ -77,10 +90,23 @@ export function Summary({
                   <span className="grow">
                     {g.part}, {g.phase.replace("-", " ")}
                   </span>
+                  {g.photos.map((hash) => (
+                    <Photo key={hash} hash={hash} alt={`${g.part}, ${g.phase.replace("-", " ")}`} />
+                  ))}
                   <b>{GRADES[g.grade]}</b>
                 </li>
               ))}
             </ul>
+          </section>
+        ) : null}
+        {summary.otherPhotos.length > 0 ? (
+          <section>
+            <h2 className="small-title">Photos</h2>
+            <div className="photos">
+              {summary.otherPhotos.map((hash, i) => (
+                <Photo key={hash} hash={hash} alt={`${i + 1} of the round`} />
+              ))}
+            </div>
           </section>
         ) : null}
         {summary.skipped.length > 0 ? (
@@ -102,5 +128,13 @@ export function Summary({
         </p>
       </main>
     </div>
+  );
+}
+
+function Photo({ hash, alt }: { hash: string; alt: string }) {
+  return (
+    <a href={`/photos/${hash}`} target="_blank" rel="noreferrer" className="thumb">
+      <img src={`/photos/${hash}`} alt={alt} />
+    </a>
   );
 }

@@ -1,30 +1,39 @@
-/** The round's way through the machine: where we are, what is behind and what is to come. */
-import type { Route } from "./+types/run";
+/** The round's way through the machine: where we are, what is behind and what is to come. A part leads to its first step. */
+import { useEffect, useRef } from "react";
+import type { Step } from "#core/rounds";
 
-type Loaded = Route.ComponentProps["loaderData"];
-
-export function Way({ data: loaded, at }: { data: Loaded; at: number }) {
+export function Way({ steps, at, onGo }: { steps: readonly Step[]; at: number; onGo: (index: number) => void }) {
   const parts: { name: string; first: number; count: number }[] = [];
-  loaded.steps.forEach((s, i) => {
+  steps.forEach((s, i) => {
     const last = parts.at(-1);
     if (last?.name === s.part) last.count++;
     else parts.push({ name: s.part, first: i, count: 1 });
   });
+  const list = useRef<HTMLOListElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the step on screen moves the way, nothing else does
+  useEffect(() => {
+    const now = list.current?.querySelector<HTMLElement>("li.now");
+    const frame = list.current?.parentElement;
+    if (!now || !frame) return;
+    frame.scrollTo({ top: now.offsetTop - frame.clientHeight / 3, left: now.offsetLeft - frame.clientWidth / 2 });
+  }, [at]);
   return (
-    <aside className="rail">
-      <ol className="way" aria-label="The round's way through the machine">
+    <aside className="rail way-rail">
+      <ol className={parts.length > 11 ? "way dense" : "way"} aria-label="The round's way through the machine" ref={list}>
         {parts.map((p) => {
           const now = at >= p.first && at < p.first + p.count;
           const past = at >= p.first + p.count;
           return (
             <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
               <i className="dot" aria-hidden="true" />
-              {now ? <b>{p.name}</b> : <span className={past ? "" : "soft"}>{p.name}</span>}
-              {now && p.count > 1 ? (
-                <span className="small soft" style={{ display: "block" }}>
-                  step {at - p.first + 1} of {p.count}
-                </span>
-              ) : null}
+              <button type="button" onClick={() => onGo(p.first)} className={past || now ? "" : "soft"}>
+                {p.name}
+                {now && p.count > 1 ? (
+                  <span className="small soft">
+                    step {at - p.first + 1} of {p.count}
+                  </span>
+                ) : null}
+              </button>
             </li>
           );
         })}

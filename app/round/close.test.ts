@@ -40,8 +40,8 @@ describe("closing a repair round", () => {
   it("with a ladder back at its expected height closes the case, and logs what was done", async () => {
     const { w, round } = await repairRound(["lens"]);
     const r = await round();
-    await saveAnswer(w.store, r.id, "lens-found", { done: true, grade: 2, atMs: w.nowMs }, "a", w.nowMs);
-    await saveAnswer(w.store, r.id, "lens-clean", { done: true, atMs: w.nowMs }, "b", w.nowMs);
+    await saveAnswer(w.store, r.id, "lens.found", { done: true, grade: 2, atMs: w.nowMs }, "a", w.nowMs);
+    await saveAnswer(w.store, r.id, "lens.clean", { done: true, atMs: w.nowMs }, "b", w.nowMs);
     await closeWithLadder(w.context, "larkspur", await round(), ladder(15));
     const [closed] = await listCases(w.store, 1);
     expect(closed?.closedMs).toBe(w.nowMs);
@@ -108,7 +108,7 @@ describe("the test that failed", () => {
 describe("the round on offer", () => {
   it("is the head's when nothing is due", async () => {
     const offer = offerOf(await (await TestWorkshop.open()).look());
-    expect(offer).toMatchObject({ anyDue: false, parts: ["lens", "mirror-3", "nozzle"] });
+    expect(offer).toMatchObject({ anyDue: false, parts: ["lens", "nozzle", "mirror-3"] });
   });
 
   it("pulls in what shares the access of a due task, with the whole round's minutes", async () => {
@@ -117,7 +117,7 @@ describe("the round on offer", () => {
     await w.log("hours", { counterHours: 911 });
     const offer = offerOf(await w.look());
     expect(offer.anyDue).toBe(true);
-    expect(offer.parts).toEqual(["lens", "mirror-3", "nozzle"]);
+    expect(offer.parts).toEqual(["lens", "nozzle", "mirror-3"]);
     expect(offer.lines.find((l) => l.id === "lens")).toMatchObject({ late: true, due: "3 h of smoke over" });
     expect(offer.lines.find((l) => l.id === "nozzle")?.due).toMatch(/69 % used/);
     expect(offer.minutes).toBeGreaterThan(offer.lines.reduce((s, l) => s + l.minutes, 0));

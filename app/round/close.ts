@@ -10,12 +10,12 @@ import { endRound, type Round } from "#store/rounds";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { expectedAfterRepair } from "../trace/expected";
 import { type Gathered, gather } from "../workshop/gather";
-import { planOf } from "../workshop/trade";
+import { partsOfRepair, planOfRound } from "../workshop/trade";
 import { percentOf } from "../workshop/words";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
 export function eventsOfRound(g: Gathered, round: Round): NewEvent[] {
-  return roundRecords(planOf(g.trade, round.parts).steps, round.answers).map((r) => ({
+  return roundRecords(planOfRound(g.trade, round).steps, round.answers).map((r) => ({
     kind: r.kind,
     atMs: r.atMs,
     payload: r.payload,
@@ -80,10 +80,26 @@ export async function closeWithRepeat(
   if (spec.outcomes[0] === outcome) await closeAs(context, g, openCase, round, `${checkId}: ${outcome}, where it failed before`);
 }
 
+/** Closes a round with a test piece at the usual setting: weaker than a ladder, and said so. In a case it is its finding as well. */
+export async function closeWithPiece(context: AppLoadContext, slug: string, round: Round, cut: EventPayload["cut"]): Promise<void> {
+  const g = await gather(context, slug);
+  const nowMs = context.nowMs();
+  const events: NewEvent[] = [
+    ...eventsOfRound(g, round),
+    { kind: "cut", atMs: nowMs, payload: cut, requestKey: `round-${round.id}:piece`, caseId: round.caseId },
+  ];
+  await endRound(context.store, g.machine.id, round.id, "closed", events, nowMs);
+  const openCase = g.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
+  if (!openCase) return;
+  const failed = failedCheck(g, caseFindings(g, openCase, await listFindings(context.store, openCase.id)));
+  // The cut is in the log and speaks there; it closes the case only where it was a cut that failed.
+  if (failed === "known-cut" && cut.result === "through") await closeAs(context, g, openCase, round, "the usual cut drops through again");
+}
+
 async function closeAs(context: AppLoadContext, g: Gathered, openCase: TraceCase, round: Round, proof: string): Promise<void> {
   const findings = caseFindings(g, openCase, await listFindings(context.store, openCase.id));
   const answer = trace(g.trade.model, traceInput(g, openCase, findings));
-  const mended = g.trade.model.faults.filter((f) => round.parts.some((p) => f.repair === p || partMends(p, f.repair))).map((f) => f.id);
+  const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
   await closeCase(
     context.store,
@@ -92,11 +108,6 @@ async function closeAs(context: AppLoadContext, g: Gathered, openCase: TraceCase
     { repair: round.title, faults: faults.map((f) => f.id), proof },
     context.nowMs(),
   );
-}
-
-/** Cleaning parts are named after their station, repairs after what they do. */
-function partMends(part: string, repair: string): boolean {
-  return repair === `clean-${part.replace(/^mirror-(\d+)$/, "mirror@$1")}`;
 }
 
 /** The check that failed first in a case, to be repeated as its proof. */

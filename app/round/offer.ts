@@ -1,7 +1,7 @@
 /** The one round worth offering now, with its lines in the words of the tasks. */
 import { type DueTask, offerRound } from "#core/schedule";
 import type { Gathered } from "../workshop/gather";
-import { hasProcedure, headParts, partOfTask, planOf } from "../workshop/trade";
+import { headParts, planOf } from "../workshop/trade";
 import { leftWords } from "../workshop/words";
 
 export interface OfferLine {
@@ -21,14 +21,13 @@ export interface Offer {
 }
 
 export function offerOf(g: Gathered): Offer {
-  const doable = g.due.filter((d) => g.trade.tasks.some((t) => t.id === d.id && hasProcedure(g.trade, t)));
   // With nothing due the head is offered: it is the round that is never wrong.
   const head = new Set(headParts(g.trade));
-  const anyDue = doable.some((d) => d.state === "due");
-  const chosen = anyDue ? offerRound(doable, 0).tasks : doable.filter((d) => head.has(partOfTask(d.id)));
+  const anyDue = g.due.some((d) => d.state === "due");
+  const chosen = anyDue ? offerRound(g.due, 0).tasks : g.due.filter((d) => head.has(d.id));
   const order = g.trade.tasks.map((t) => t.id);
   const tasks = [...chosen].sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
-  const parts = tasks.map((t) => partOfTask(t.id));
+  const parts = tasks.map((t) => t.id);
   return { minutes: planOf(g.trade, parts).minutes, anyDue, parts, lines: tasks.map((t) => lineOf(g, t)) };
 }
 

@@ -1,115 +1,187 @@
-/** Round: choose what to do; see steps, minutes and what to fetch before it starts. */
+/** Round: choose how much to do; see steps, minutes and what to fetch before it starts. */
 import { randomUUID } from "node:crypto";
-import { Link, redirect } from "react-router";
+import { Form, Link, redirect, useSearchParams } from "react-router";
 import { startRound } from "#store/rounds";
 import { FormReader } from "../server/forms";
 import { MachineRail } from "../shell/route";
 import { RequestKey } from "../ui/fields";
 import { findMachine, gatherOnce } from "../workshop/gather";
-import { headParts, partOfTask, planOf, procedureOf, tradeOf } from "../workshop/trade";
+import { planOf, titleOf, tradeOf } from "../workshop/trade";
 import { number, shortDay } from "../workshop/words";
 import type { Route } from "./+types/route";
-import { offerOf } from "./offer";
+import { Fetch } from "./Fetch";
+import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";
 
-export async function loader({ params, context }: Route.LoaderArgs) {
+export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
-  const offerCard = (title: string, why: string, parts: readonly string[]) => {
-    const plan = planOf(g.trade, parts);
-    return { title, why, parts, minutes: number(plan.minutes), steps: plan.steps.map((s) => s.title), tools: plan.tools };
-  };
-  const offers = [offerCard("Lens and head mirror", "The quick one: where the smoke is.", headParts(g.trade))];
-  const due = offerOf(g);
-  if (due.anyDue) offers.unshift(offerCard("What is due", due.lines.map((l) => `${l.name}: ${l.due}`).join(", "), due.parts));
-  offers.push(offerCard("Only the lens", "Ten seconds of looking, a few minutes of cleaning.", ["lens"]));
-  const optics = g.trade.tasks.filter((t) => g.trade.layout.stations.some((s) => s.id === t.station)).map((t) => partOfTask(t.id));
-  offers.push(offerCard("All optics", "Head first, then back towards the tube.", optics));
+  const search = new URL(request.url).searchParams;
+  const choices = scopeChoices(g);
+  const own = validParts(g.trade, search.getAll("part"));
+  const asked = search.get("scope");
+  const scope = choices.find((c) => c.id === asked) ?? choices.find((c) => c.id === "daily") ?? choices[0];
+  const chosen = own
+    ? { id: "own", name: titleOf(g.trade, own), parts: own, order: "head-first" as const }
+    : asked === "own"
+      ? { id: "own", name: "Your own choice", parts: [], order: "head-first" as const }
+      : (asked === null && choices.find((c) => c.id === "due")) || scope;
+  const plan = chosen && chosen.parts.length > 0 ? planOf(g.trade, chosen.parts, chosen.order) : undefined;
   return {
     slug: g.machine.slug,
     open: g.openRound && { id: g.openRound.id, title: g.openRound.title },
-    offers: offers.map((o) => ({ ...o, key: randomUUID() })),
+    choices,
+    chosen: chosen && { id: chosen.id, name: chosen.name, parts: chosen.parts, order: chosen.order },
+    plan: plan && {
+      minutes: number(plan.minutes, 0),
+      fetch: plan.fetch,
+      groups: grouped(plan.steps),
+      count: plan.steps.length,
+    },
+    openAnyway: chosen ? openAnyway(g, chosen.parts) : [],
+    parts: chosen?.id === "own" ? partChoices(g, chosen.parts) : undefined,
+    direction: g.trade.layout.fittings.opticsOrder === "by-scope" ? undefined : g.trade.layout.fittings.opticsOrder,
+    key: randomUUID(),
     past: g.rounds
       .filter((r) => r.status !== "open")
-      .slice(0, 12)
+      .slice(0, 8)
       .map((r) => ({ id: r.id, title: r.title, day: shortDay(r.startedMs), ended: r.status })),
   };
+}
+
+/** Steps under the part they belong to, in order. */
+function grouped(steps: readonly { readonly part: string; readonly title: string; readonly minutes: number }[]) {
+  const groups: { part: string; titles: string[]; minutes: number }[] = [];
+  for (const s of steps) {
+    const last = groups.at(-1);
+    if (last?.part === s.part) {
+      last.titles.push(s.title);
+      last.minutes += s.minutes;
+    } else groups.push({ part: s.part, titles: [s.title], minutes: s.minutes });
+  }
+  return groups.map((g) => ({ ...g, minutes: number(g.minutes) }));
 }
 
 export async function action({ request, params, context }: Route.ActionArgs) {
   const reader = new FormReader(await request.formData());
   const { machine } = await findMachine(context, params.machine);
-  const trade = tradeOf(machine.layout);
-  const parts = [...new Set(reader.all("part"))];
-  if (parts.length === 0 || parts.some((p) => procedureOf(trade, p) === undefined)) {
-    throw new Response("This round names a part the machine does not have. Go back and choose again.", { status: 400 });
-  }
-  const head = headParts(trade);
-  const names = parts.map((p) => procedureOf(trade, p)?.name ?? p);
-  const title =
-    reader.text("title") ??
-    (parts.length === head.length && head.every((p) => parts.includes(p))
-      ? "Lens and head mirror"
-      : names.length > 3
-        ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more`
-        : names.join(", "));
+  const trade = tradeOf(machine);
+  const parts = validParts(trade, reader.all("part"));
+  if (!parts) throw new Response("This round names a part the machine does not have. Go back and choose again.", { status: 400 });
   const caseId = Number(reader.text("caseId") ?? 0) || undefined;
+  const order = reader.text("order") === "tube-first" ? "tube-first" : "head-first";
+  const title = (reader.text("title") ?? titleOf(trade, parts)).slice(0, 80);
   const id = await startRound(
     context.store,
     machine.id,
-    { title: title.slice(0, 80), parts, caseId, requestKey: reader.requestKey },
+    { title, parts, plan: planOf(trade, parts, order), caseId, requestKey: reader.requestKey },
     context.nowMs(),
   );
   return redirect(`/${params.machine}/round/${id}`);
 }
 
+type Loaded = Route.ComponentProps["loaderData"];
+
 export default function Rounds({ loaderData }: Route.ComponentProps) {
-  const { slug } = loaderData;
+  const { slug, open, choices, chosen, plan } = loaderData;
   return (
     <div className="place">
       <MachineRail />
       <main className="page stack loose">
-        <div>
-          <h1 className="verdict">{loaderData.open ? `“${loaderData.open.title}” is open.` : "Which round?"}</h1>
-          <p className="lead">
-            {loaderData.open
-              ? "One round at a time: finish this one first."
-              : "Every round begins with making the machine safe and ends with a ladder as its proof."}
-          </p>
-        </div>
-        {loaderData.open ? (
-          <Link className="button primary tall" style={{ width: "fit-content" }} to={`/${slug}/round/${loaderData.open.id}`}>
-            Go on with it
-          </Link>
+        {open ? (
+          <div className="stack">
+            <h1 className="verdict">“{open.title}” is open.</h1>
+            <p className="lead">One round at a time: finish this one first.</p>
+            <Link className="button primary tall" style={{ width: "fit-content" }} to={`/${slug}/round/${open.id}`}>
+              Go on with it
+            </Link>
+          </div>
         ) : (
-          loaderData.offers.map((offer, i) => (
-            <section className={i === 0 ? "card strong stack" : "card stack"} key={offer.title}>
-              <div className="between">
-                <h2 className="card-title">{offer.title}</h2>
-                <b className="nowrap">{offer.minutes} min</b>
-              </div>
-              <p className="soft">{offer.why}</p>
-              <p>
-                <span className="soft">Fetch:</span> {offer.tools.join(", ")}.
+          <>
+            <div>
+              <h1 className="verdict">
+                {plan ? `${chosen?.name}: ${plan.minutes} minutes, ${plan.count} steps.` : "Which parts shall it be?"}
+              </h1>
+              <p className="lead">
+                From making the machine safe to its proof. Dirt first, optics last: dust raised later lands on clean optics.
               </p>
-              <details>
-                <summary>{offer.steps.length} steps</summary>
-                <ol className="small">
-                  {offer.steps.map((s) => (
-                    <li key={s}>{s}</li>
-                  ))}
-                </ol>
-              </details>
-              <form method="post">
-                <RequestKey value={offer.key} />
-                <input type="hidden" name="title" value={offer.title} />
-                {offer.parts.map((p) => (
-                  <input key={p} type="hidden" name="part" value={p} />
-                ))}
-                <button type="submit" className={i === 0 ? "button primary" : "button"}>
-                  Start
-                </button>
-              </form>
-            </section>
-          ))
+            </div>
+            <nav className="scopes" aria-label="How much">
+              {choices.map((c) => (
+                <Link
+                  key={c.id}
+                  to={`?scope=${c.id}`}
+                  className="scope"
+                  aria-current={chosen?.id === c.id ? "true" : undefined}
+                  preventScrollReset
+                >
+                  <b>{c.name}</b>
+                  <span className="soft">{c.minutes} min</span>
+                </Link>
+              ))}
+              <Link to="?scope=own" className="scope" aria-current={chosen?.id === "own" ? "true" : undefined} preventScrollReset>
+                <b>Your own</b>
+                <span className="soft">choose parts</span>
+              </Link>
+            </nav>
+            {loaderData.parts ? <OwnChoice data={loaderData} /> : null}
+            {plan && chosen ? (
+              <section className="card strong stack loose">
+                {loaderData.openAnyway.length > 0 ? (
+                  <p>
+                    <b>Open anyway:</b> {loaderData.openAnyway.map((p) => `${p.name} (${p.used})`).join(", ")}.{" "}
+                    <Link to={`?${[...chosen.parts, ...loaderData.openAnyway.map((p) => p.id)].map((p) => `part=${p}`).join("&")}`}>
+                      Take them along
+                    </Link>
+                  </p>
+                ) : null}
+                <div className="row">
+                  <form method="post">
+                    <RequestKey value={loaderData.key} />
+                    <input type="hidden" name="title" value={chosen.name} />
+                    <input type="hidden" name="order" value={chosen.order} />
+                    {chosen.parts.map((p) => (
+                      <input key={p} type="hidden" name="part" value={p} />
+                    ))}
+                    <button type="submit" className="button primary tall">
+                      Start this round
+                    </button>
+                  </form>
+                  <Link
+                    className="button tall"
+                    to={`/${slug}/round/sheet?order=${chosen.order}&title=${encodeURIComponent(chosen.name)}&${chosen.parts.map((p) => `part=${p}`).join("&")}`}
+                  >
+                    On paper
+                  </Link>
+                  <span className="soft">
+                    Optics{" "}
+                    {(loaderData.direction ?? chosen.order) === "head-first"
+                      ? "head first, then back to the tube"
+                      : "tube first, along the beam"}
+                  </span>
+                </div>
+                <div>
+                  <h2 className="card-title" style={{ marginBottom: 10 }}>
+                    Fetch first
+                  </h2>
+                  <Fetch list={plan.fetch} />
+                </div>
+                <div>
+                  <h2 className="card-title" style={{ marginBottom: 4 }}>
+                    The way through
+                  </h2>
+                  <ol className="lines plan">
+                    {plan.groups.map((g, i) => (
+                      // biome-ignore lint/suspicious/noArrayIndexKey: a part may come twice, its place tells them apart
+                      <li key={i} className="plan-line">
+                        <b>{g.part}</b>
+                        <span>{g.titles.join(" ")}</span>
+                        <span className="soft right nowrap">{g.minutes} min</span>
+                      </li>
+                    ))}
+                  </ol>
+                </div>
+              </section>
+            ) : null}
+          </>
         )}
         {loaderData.past.length > 0 ? (
           <section>
@@ -129,5 +201,27 @@ export default function Rounds({ loaderData }: Route.ComponentProps) {
         ) : null}
       </main>
     </div>
+  );
+}
+
+function OwnChoice({ data }: { data: Loaded }) {
+  const [search] = useSearchParams();
+  return (
+    <Form method="get" className="card stack" key={search.toString()} preventScrollReset>
+      <fieldset className="parts">
+        <legend className="sr">Parts of this round</legend>
+        {data.parts?.map((p) => (
+          <label key={p.id} className="part">
+            <input type="checkbox" name="part" value={p.id} defaultChecked={p.chosen} />
+            <span className="grow">{p.name}</span>
+            <span className={/over|now/.test(p.due) ? "hot small" : "soft small"}>{p.due}</span>
+            <span className="soft small nowrap">{p.minutes} min</span>
+          </label>
+        ))}
+      </fieldset>
+      <button type="submit" className="button" style={{ width: "fit-content" }}>
+        Plan these
+      </button>
+    </Form>
   );
 }

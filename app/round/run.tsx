@@ -1,37 +1,41 @@
-/** The round at the machine: one step at a time in big type. Every answer is saved as it is given. */
+/** The round at the machine: one step at a time in big type. Every answer is kept as it is given, network or not. */
 import { randomUUID } from "node:crypto";
 import { useEffect, useRef, useState } from "react";
-import { data, Link, redirect, type ShouldRevalidateFunctionArgs, useFetchers, useSubmit } from "react-router";
-import { surfaces } from "#catalog/agents";
+import { data, Link, redirect, useNavigation, useRevalidator } from "react-router";
 import type { Grade } from "#core/beam";
-import type { EventPayload } from "#core/events";
-import { gradeAdvice, isAnswered, mergeAnswer, minutesOf, nextStep, type RoundAnswer, roundAnswerSchema } from "#core/rounds";
+import { type EventPayload, eventsOf } from "#core/events";
+import { gradeAdvice, isAnswered, isOptic, minutesOf, nextStep, type RoundAnswer } from "#core/rounds";
 import { listFindings } from "#store/cases";
-import { endRound, findRound, saveAnswer } from "#store/rounds";
+import { endRound, findRound } from "#store/rounds";
 import { readEntry } from "../log/entries";
 import { ladderMaterials } from "../log/options";
-import { check, FormReader, trouble } from "../server/forms";
+import { FormReader, trouble } from "../server/forms";
 import { caseFindings } from "../trace/caseInput";
 import { checkText } from "../trace/words";
 import { Drawing } from "../ui/Drawing";
 import { GradePicker } from "../ui/GradePicker";
 import { gather, gatherOnce } from "../workshop/gather";
-import { planOf } from "../workshop/trade";
-import { number, ratioWords, shortDay } from "../workshop/words";
+import { planOfRound } from "../workshop/trade";
+import { materialName, number, ratioWords, shortDay } from "../workshop/words";
 import type { Route } from "./+types/run";
-import { bought, closeWithLadder, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
+import { bought, closeWithLadder, closeWithPiece, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
+import { Fetch } from "./Fetch";
 import { Proof } from "./Proof";
-import { StepTimer } from "./StepTimer";
+import { StepPhotos } from "./StepPhotos";
 import { Summary } from "./Summary";
+import { clock, secondsLeft, Timers, useTicking } from "./Timers";
+import { useAnswers } from "./useAnswers";
+import { useAwake } from "./useAwake";
+import { usePhotos } from "./usePhotos";
 import { Way } from "./Way";
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
   const round = await findRound(context.store, g.machine.id, Number(params.roundId));
   if (!round) throw data("There is no such round on this machine.", { status: 404 });
-  const plan = planOf(g.trade, round.parts);
-  const answers = Object.fromEntries(round.answers);
+  const plan = planOfRound(g.trade, round);
   const proof = g.ladders.find((l) => l.event.roundId === round.id);
+  const piece = eventsOf(g.events, "cut").find((e) => e.roundId === round.id);
   const roundCase = g.cases.find((c) => c.id === round.caseId);
   const findings = roundCase ? caseFindings(g, roundCase, await listFindings(context.store, roundCase.id)) : [];
   const failed = failedCheck(g, findings);
@@ -46,13 +50,18 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     status: round.status,
     caseId: round.caseId,
     steps: plan.steps,
-    answers,
+    fetch: plan.fetch,
+    answers: Object.fromEntries(round.answers),
+    nowMs: g.nowMs,
     at: Math.min(Math.max(0, at), plan.steps.length - 1),
-    refusals: Object.fromEntries(
-      plan.steps.flatMap((s) => (s.surface && surfaces[s.surface] ? [[s.id, surfaces[s.surface]?.refused ?? []]] : [])),
-    ),
     minutes: plan.minutes,
     materials: ladderMaterials(g),
+    pieces: g.materials
+      .filter((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
+      .map((m) => ({
+        id: m.id,
+        label: `${materialName(m)}, ${number(m.usualSpeedMmPerS as number)} mm/s at ${number(m.usualSetPercent ?? 60, 0)} %`,
+      })),
     repeat: failed && { check: failed, question: checkText(g.trade, failed).question, outcomes: checkText(g.trade, failed).outcomes },
     summary:
       round.status === "open"
@@ -60,7 +69,10 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
         : {
             day: shortDay(round.startedMs),
             minutes: round.endedMs === undefined ? "" : number((round.endedMs - round.startedMs) / 60_000, 0),
-            proof: proof ? ratioWords(proof.effective) : undefined,
+            proof: proof
+              ? ratioWords(proof.effective)
+              : piece &&
+                `a circle and a square in ${materialName(g.materials.find((m) => m.id === piece.payload.materialId))}: ${PIECE_WORDS[piece.payload.result]}`,
             isBaseline: proof?.event.payload.baseline === true,
             gain: gain && {
               words:
@@ -69,21 +81,34 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
                   : ratioWords(gain.effective).replace(" of best", " of the ladder before"),
               before: shortDay(gain.atMs),
             },
-            grades: plan.steps.flatMap((s) => {
-              const a = round.answers.get(s.id);
-              return s.kind === "grade" && a?.done && a.grade !== undefined
-                ? [{ id: s.id, part: s.part, phase: s.phase ?? "", grade: a.grade as Grade }]
-                : [];
-            }),
+            grades: eventsOf(g.events, "grade")
+              .filter((e) => e.roundId === round.id)
+              .map((e) => ({
+                id: e.id,
+                part: g.trade.layout.names[e.payload.station] ?? e.payload.station,
+                phase: e.payload.phase as string,
+                grade: e.payload.grade as Grade,
+                photos: e.payload.photos ?? [],
+              })),
+            services: eventsOf(g.events, "service").filter((e) => e.roundId === round.id).length,
+            otherPhotos: plan.steps.flatMap((s) => (s.kind === "grade" ? [] : (round.answers.get(s.id)?.photos ?? []))),
             skipped: plan.steps.flatMap((s) => {
               const why = round.answers.get(s.id)?.skipped;
               return why ? [{ id: s.id, title: s.title, why }] : [];
             }),
+            by: [...new Set([...round.answers.values()].flatMap((a) => (a.by ? [a.by] : [])))],
             caseClosed: roundCase?.closedMs !== undefined,
           },
     key: randomUUID(),
   };
 }
+
+const PIECE_WORDS = {
+  through: "dropped through",
+  hangs: "it hangs",
+  "part-through": "part of the way",
+  "surface-only": "only the surface",
+} as const;
 
 /** What a round bought, with its range in plain words. */
 function gainWords(e: { ratio: number; low: number; high: number }): string {
@@ -100,28 +125,24 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const here = `/${params.machine}/round/${round.id}`;
   if (round.status !== "open") return redirect(here);
   const intent = reader.text("intent");
-  if (intent === "answer") {
-    const stepId = reader.text("step") ?? "";
-    if (!planOf(g.trade, round.parts).steps.some((s) => s.id === stepId)) throw data("This round has no such step.", { status: 400 });
-    let raw: unknown;
-    try {
-      raw = JSON.parse(reader.text("answer") ?? "");
-    } catch {
-      throw data("The answer cannot be read.", { status: 400 });
-    }
-    const checked = check<RoundAnswer>(roundAnswerSchema, { ...(raw as object), atMs: g.nowMs });
-    if (!checked.ok)
-      return data(
-        { errors: { skipped: checked.errors.skipped ? "Say why in a few words." : "This answer cannot be kept." }, typed: {} },
-        { status: 400 },
-      );
-    await saveAnswer(context.store, round.id, stepId, checked.value, reader.requestKey, g.nowMs);
-    return { ok: true };
-  }
   if (intent === "ladder") {
     const entry = readEntry("ladder", reader, g, g.nowMs);
     if (!entry.ok) return data(trouble(reader, entry.errors), { status: 400 });
     await closeWithLadder(context, params.machine, round, entry.payload as EventPayload["ladder"]);
+    return redirect(here);
+  }
+  if (intent === "piece") {
+    const material = g.materials.find((m) => String(m.id) === reader.text("pieceMaterialId"));
+    const result = reader.text("pieceResult") as EventPayload["cut"]["result"] | undefined;
+    if (!material?.usualSpeedMmPerS || !result || !(result in PIECE_WORDS))
+      return data(trouble(reader, { piece: "Say in which material, and how it went." }), { status: 400 });
+    await closeWithPiece(context, params.machine, round, {
+      materialId: material.id,
+      speedMmPerS: material.usualSpeedMmPerS,
+      setPercent: material.usualSetPercent ?? 60,
+      result,
+      note: "small circle and square, proof of a round",
+    });
     return redirect(here);
   }
   if (intent === "repeat") {
@@ -154,173 +175,197 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   return redirect(here);
 }
 
-/** An answer to a step changes nothing that the page does not know already; fetching it all again would only slow the hands. */
-export function shouldRevalidate({ formData, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs): boolean {
-  return formData?.get("intent") === "answer" ? false : defaultShouldRevalidate;
-}
+const INITIALS = "clenor-initials";
 
 export default function Run({ loaderData: loaded, actionData }: Route.ComponentProps) {
-  const submit = useSubmit();
-  const queue = useRef<Promise<void>>(Promise.resolve());
-  const [unsaved, setUnsaved] = useState(0);
-  const fetching = useFetchers().some((f) => f.state !== "idle");
-  const saving = unsaved > 0 || fetching;
+  const revalidator = useRevalidator();
+  const busy = useNavigation().state !== "idle";
+  const open = loaded.status === "open";
+  const { answers, save, nowMs, waiting, link, problem } = useAnswers({
+    slug: loaded.slug,
+    roundId: loaded.id,
+    initial: loaded.answers,
+    serverNowMs: loaded.nowMs,
+    open,
+    onClosed: () => void revalidator.revalidate(),
+  });
   const [at, setAt] = useState(loaded.at);
-  const [given, setGiven] = useState<Readonly<Record<string, RoundAnswer>>>({});
   const [ticked, setTicked] = useState<Readonly<Record<string, boolean>>>({});
   const [skipping, setSkipping] = useState(false);
+  const [noting, setNoting] = useState(false);
+  const [by, setBy] = useState("");
+  const photos = usePhotos(loaded.slug, loaded.id, (stepId, hash) => save(stepId, { photos: [hash] }));
   const heading = useRef<HTMLHeadingElement>(null);
+  const camera = useRef<HTMLInputElement>(null);
+  const ticking = loaded.steps.some((s) => s.timer && answers[s.id]?.timerEndsMs !== undefined && !answers[s.id]?.done);
+  const now = useTicking(nowMs, ticking);
+  useEffect(() => setBy(window.localStorage.getItem(INITIALS) ?? ""), []);
+  useAwake(open);
+
   const step = loaded.steps[at];
-  const answers: Readonly<Record<string, RoundAnswer>> = { ...loaded.answers, ...given };
   const known = step && answers[step.id];
   const grade = known?.grade as Grade | undefined;
+  const left = secondsLeft(known, now);
+  const drying = step?.timer?.name === "drying" && left !== undefined && left > 0 && !known?.done;
   const minutesLeft = minutesOf(loaded.steps.filter((s) => !isAnswered(answers[s.id])));
   const advice =
     step?.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined;
   const needsTick = step?.tick !== undefined && !ticked[step.id] && !known?.done;
-  const canGo = step !== undefined && step.kind !== "proof" && !needsTick && (step.kind !== "grade" || grade !== undefined);
+  const canGo = step !== undefined && step.kind !== "proof" && !needsTick && !drying && (step.kind !== "grade" || grade !== undefined);
 
-  const save = (answer: Omit<RoundAnswer, "atMs">) => {
-    if (!step) return;
-    const stepId = step.id;
-    const requestKey = crypto.randomUUID();
-    setGiven((all) => ({ ...all, [stepId]: mergeAnswer(all[stepId] ?? loaded.answers[stepId], { ...answer, atMs: Date.now() }) }));
-    setUnsaved((n) => n + 1);
-    // One after the other: two answers on their way at once could arrive in the wrong order.
-    queue.current = queue.current
-      .then(() =>
-        submit(
-          { intent: "answer", step: stepId, answer: JSON.stringify(answer), requestKey },
-          { method: "post", navigate: false, fetcherKey: requestKey },
-        ),
-      )
-      .finally(() => setUnsaved((n) => n - 1));
-  };
+  const answer = (stepId: string, what: Omit<RoundAnswer, "atMs">) => save(stepId, by ? { ...what, by } : what);
   const move = (to: number) => {
     setSkipping(false);
+    setNoting(false);
     setAt(Math.min(loaded.steps.length - 1, Math.max(0, to)));
     window.scrollTo({ top: 0 });
     heading.current?.focus();
   };
+  const startTimer = () => {
+    if (step?.timer) save(step.id, { timerEndsMs: nowMs() + step.timer.seconds * 1000 });
+  };
   const done = () => {
     if (!canGo || !step) return;
-    save({ done: true, ...(grade !== undefined ? { grade } : {}) });
+    answer(step.id, { done: true, ...(grade !== undefined ? { grade } : {}) });
+    // What was just wetted has to dry before there is power: the wait runs from now, whatever else is done meanwhile.
+    const dry = step.wet ? loaded.steps.find((s) => s.timer?.name === "drying") : undefined;
+    if (dry?.timer) save(dry.id, { timerEndsMs: nowMs() + dry.timer.seconds * 1000 });
     move(at + 1);
   };
   const pick = (g: Grade) => {
     if (!step) return;
     // Kept at once: a battery may die between looking and walking on.
-    save({ grade: g });
+    answer(step.id, { grade: g });
   };
-
-  const keys = useRef({ done, pick, back: () => move(at - 1), kind: step?.kind });
-  keys.current = { done, pick, back: () => move(at - 1), kind: step?.kind };
+  const keyActs = { done, pick, back: () => move(at - 1), time: startTimer, photo: () => camera.current?.click(), kind: step?.kind };
+  const keys = useRef(keyActs);
+  keys.current = keyActs;
   useEffect(() => {
-    if (loaded.status !== "open") return;
+    if (!open) return;
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       if (
-        target.closest("input:not([type=checkbox]), textarea, [role=combobox], .ant-modal") ||
+        target.closest("input:not([type=checkbox]):not([type=radio]), textarea, [role=combobox], .ant-modal") ||
         event.ctrlKey ||
         event.metaKey ||
         event.altKey
       )
         return;
       const k = keys.current;
-      if (event.key === " " && target.closest("button, a, summary, input[type=checkbox]")) return;
+      if (event.key === " " && target.closest("button, a, summary, input, label")) return;
       if (event.key === " ") k.done();
       else if (event.key === "Backspace") k.back();
+      else if (event.key === "t" || event.key === "T") k.time();
+      else if (event.key === "p" || event.key === "P") k.photo();
       else if (k.kind === "grade" && /^[1-5]$/.test(event.key)) k.pick((Number(event.key) - 1) as Grade);
       else return;
       event.preventDefault();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [loaded.status]);
-
-  // Leaving while an answer is on its way would lose it: the browser asks first.
-  useEffect(() => {
-    if (unsaved === 0) return;
-    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener("beforeunload", ask);
-    return () => window.removeEventListener("beforeunload", ask);
-  }, [unsaved]);
-
-  // The screen stays on while hands are full; where the browser cannot, nothing is lost.
-  useEffect(() => {
-    if (loaded.status !== "open" || !("wakeLock" in navigator)) return;
-    let lock: WakeLockSentinel | undefined;
-    const hold = () => {
-      if (document.visibilityState === "visible")
-        navigator.wakeLock.request("screen").then(
-          (l) => {
-            lock = l;
-          },
-          () => undefined,
-        );
-    };
-    hold();
-    document.addEventListener("visibilitychange", hold);
-    return () => {
-      document.removeEventListener("visibilitychange", hold);
-      void lock?.release();
-    };
-  }, [loaded.status]);
+  }, [open]);
 
   if (loaded.summary || !step)
     return <Summary slug={loaded.slug} title={loaded.title} status={loaded.status} caseId={loaded.caseId} summary={loaded.summary} />;
   const failed =
     actionData && "errors" in actionData
-      ? {
-          errors: actionData.errors as Record<string, string>,
-          typed: ("typed" in actionData ? actionData.typed : {}) as Record<string, string>,
-        }
+      ? { errors: actionData.errors as Record<string, string>, typed: actionData.typed as Record<string, string> }
       : undefined;
-  const refused = loaded.refusals[step.id] ?? [];
   return (
     <div className="place">
-      <Way data={loaded} at={at} />
+      <Way steps={loaded.steps} at={at} onGo={move} />
       <main className="run">
         <div className="run-body">
-          <p className="soft">
-            {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(minutesLeft)} of {number(loaded.minutes)} minutes left
-            {step.minutes > 0 ? ` · this step about ${number(step.minutes)} min` : ""}
-          </p>
+          <div className="run-head">
+            <p className="soft">
+              {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(minutesLeft)} of {number(loaded.minutes)} min left
+            </p>
+            <label className="who">
+              <span className="soft">Who?</span>
+              <input
+                value={by}
+                maxLength={8}
+                size={4}
+                autoComplete="off"
+                aria-label="Your initials, kept with each step"
+                onChange={(e) => {
+                  setBy(e.target.value);
+                  window.localStorage.setItem(INITIALS, e.target.value);
+                }}
+              />
+            </label>
+          </div>
+          <Timers
+            steps={loaded.steps}
+            answers={answers}
+            now={now}
+            here={step.id}
+            onGo={(id) => move(loaded.steps.findIndex((s) => s.id === id))}
+          />
           <h1 className="step-title" ref={heading} tabIndex={-1}>
             {step.title}
           </h1>
           <p className="big">{step.text}</p>
           {step.caution ? <p className="caution">{step.caution}</p> : null}
+          {step.id === "fetch" ? <Fetch list={loaded.fetch} /> : null}
           {step.kind === "grade" ? (
-            <GradePicker label={step.phase === "as-found" ? "As found" : "As left"} value={grade} onPick={pick} />
+            <GradePicker
+              label={step.phase === "as-found" ? "As found" : "As left"}
+              value={grade}
+              onPick={pick}
+              optic={step.station === undefined || isOptic(step.station)}
+            />
           ) : null}
           {advice ? (
             <p className="caution" role="alert">
               {advice.text}
             </p>
           ) : null}
-          {step.drawing || step.agents ? (
+          {step.drawing || step.agents || step.refused || step.photos ? (
             <div className="picture">
               {step.drawing ? <Drawing id={step.drawing} /> : null}
-              <div className="stack">
-                {step.agents || refused.length > 0 ? (
-                  <ul className="agents" aria-label="Agents allowed and refused">
-                    {step.agents?.map((a) => (
-                      <li key={a} className="agent">
+              {step.photos?.map((hash) => (
+                <img key={hash} className="drawing way-photo" src={`/photos/${hash}`} alt="The right way round, as you photographed it" />
+              ))}
+              {step.agents || step.refused ? (
+                <ul className="agents" aria-label="What may touch it, and what never">
+                  {step.agents?.map((a) => (
+                    <li key={a.id} className="agent">
+                      <b>
                         <span aria-hidden="true">✓ </span>
                         <span className="sr">allowed: </span>
-                        {a}
-                      </li>
-                    ))}
-                    {refused.map((r) => (
-                      <li key={r.agent} className="agent no">
+                        {a.name}
+                      </b>
+                      {a.missing ? <span className="hot"> not on your shelf</span> : null}
+                      {a.how ? <span className="small soft"> {a.how}</span> : null}
+                    </li>
+                  ))}
+                  {step.refused?.map((r) => (
+                    <li key={r.name} className="agent no">
+                      <b>
+                        <span aria-hidden="true">✕ </span>
                         <span className="sr">never: </span>
-                        <s>{r.agent}</s> <span className="small">{r.because}</span>
-                      </li>
-                    ))}
-                  </ul>
-                ) : null}
-              </div>
+                        <s>{r.name}</s>
+                      </b>
+                      <span className="small"> {r.because}</span>
+                    </li>
+                  ))}
+                </ul>
+              ) : null}
+            </div>
+          ) : null}
+          {drying ? (
+            <div className="drying">
+              <p>
+                <b className="countdown">{clock(left)}</b> until what was wetted is dry. Lid open, no ignition source near.
+              </p>
+              <button
+                type="button"
+                className="button"
+                onClick={() => answer(step.id, { timerEndsMs: nowMs(), note: "dry before the time was up" })}
+              >
+                It is dry: no smell left
+              </button>
             </div>
           ) : null}
           {step.tick ? (
@@ -334,81 +379,152 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
             </label>
           ) : null}
           {step.kind === "proof" ? <Proof data={loaded} failed={failed} /> : null}
-          {failed?.errors.skipped ? (
+          <StepPhotos kept={known?.photos ?? []} waiting={photos.waiting.filter((w) => w.stepId === step.id)} problem={photos.problem} />
+          {problem ? (
             <p className="hot" role="alert">
-              {failed.errors.skipped}
+              {problem}
             </p>
           ) : null}
           {skipping ? (
-            <form
-              className="card row"
-              onSubmit={(e) => {
-                e.preventDefault();
-                const why = String(new FormData(e.currentTarget).get("why") ?? "").trim();
-                if (why.length < 2) return;
-                save({ skipped: why });
+            <Ask
+              label="Why skip this step?"
+              placeholder="why? for example: lens is new"
+              button="Skip this step"
+              onGive={(why) => {
+                answer(step.id, { skipped: why });
                 move(at + 1);
               }}
-            >
-              <label className="grow">
-                <span className="sr">Why skip this step?</span>
-                <input
-                  name="why"
-                  required
-                  minLength={2}
-                  maxLength={200}
-                  placeholder="why? for example: lens is new"
-                  style={{
-                    width: "100%",
-                    minHeight: 44,
-                    font: "inherit",
-                    padding: "4px 12px",
-                    border: "1px solid var(--ink)",
-                    borderRadius: 4,
-                  }}
-                />
-              </label>
-              <button type="submit" className="button">
-                Skip this step
-              </button>
-            </form>
+            />
           ) : null}
+          {noting ? (
+            <Ask
+              label="Note to this step"
+              placeholder="a note to this step"
+              button="Keep the note"
+              initial={known?.note ?? ""}
+              onGive={(note) => {
+                answer(step.id, { note });
+                setNoting(false);
+              }}
+            />
+          ) : known?.note ? (
+            <p className="soft">Note: {known.note}</p>
+          ) : null}
+          {known?.skipped ? <p className="soft">Skipped: {known.skipped}</p> : null}
         </div>
         <div className="run-foot">
           <button type="button" className="button tall" onClick={() => move(at - 1)} disabled={at === 0}>
             Back
           </button>
-          {step.timer ? (
-            <StepTimer key={step.id} storageKey={`round-${loaded.id}-${step.id}`} seconds={step.timer.seconds} name={step.timer.name} />
-          ) : null}
-          {step.kind === "proof" ? (
-            <button type="submit" form="proof" className="button primary tall" disabled={saving}>
-              Close with this proof
-            </button>
-          ) : (
+          {step.kind === "proof" ? null : (
             <>
-              <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
-                <span>
-                  Skip<span className="only-wide">, because…</span>
-                </span>
+              <button type="button" className="button tall" onClick={() => camera.current?.click()}>
+                Photo <kbd>P</kbd>
               </button>
-              <button type="button" className="button primary tall" onClick={done} disabled={!canGo}>
-                {step.kind === "grade" && grade === undefined ? "Pick a grade" : needsTick ? "Tick it first" : "Done, next"}{" "}
-                <kbd>Space</kbd>
+              <input
+                ref={camera}
+                type="file"
+                accept="image/*"
+                capture="environment"
+                className="sr"
+                tabIndex={-1}
+                aria-label="Photo of this step"
+                onChange={(e) => {
+                  const file = e.target.files?.[0];
+                  if (file) void photos.add(step.id, file);
+                  e.target.value = "";
+                }}
+              />
+              {step.timer ? (
+                <button type="button" className="button tall" onClick={startTimer}>
+                  {left === 0 ? "again" : clock(left ?? step.timer.seconds)} {step.timer.name} <kbd>T</kbd>
+                </button>
+              ) : null}
+              <button type="button" className="button tall" onClick={() => setNoting(!noting)} aria-expanded={noting}>
+                Note
+              </button>
+              <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
+                Skip<span className="only-wide">, because…</span>
               </button>
             </>
           )}
-          {known?.skipped ? <span className="soft">skipped: {known.skipped}</span> : null}
-          <span className="soft small" role="status" style={{ alignSelf: "center" }}>
-            {saving ? "saving…" : Object.keys(answers).length > 0 ? "saved" : ""}
+          {step.kind === "proof" ? (
+            <button type="submit" form="proof" className="button primary tall" disabled={busy || waiting > 0}>
+              Close with this proof
+            </button>
+          ) : (
+            <button type="button" className="button primary tall" onClick={done} disabled={!canGo}>
+              {step.kind === "grade" && grade === undefined
+                ? "Pick a grade"
+                : drying
+                  ? "Still drying"
+                  : needsTick
+                    ? "Tick it first"
+                    : "Done, next"}{" "}
+              <kbd>Space</kbd>
+            </button>
+          )}
+          <span className={link === "up" ? "saved soft small" : "saved hot small"} role="status">
+            {link === "signed-out" ? (
+              <a href={`/sign-in?to=/${loaded.slug}/round/${loaded.id}`}>Sign in again: {waiting} answers wait here</a>
+            ) : link === "down" ? (
+              `no network: ${waiting === 0 ? "answers will wait here" : `${waiting} waiting here`}`
+            ) : waiting > 0 || photos.waiting.length > 0 ? (
+              "saving…"
+            ) : Object.keys(answers).length > 0 ? (
+              "saved"
+            ) : (
+              ""
+            )}
           </span>
-          {loaded.caseId && step.kind === "proof" ? (
-            <Link className="button quiet" to={`/${loaded.slug}/trace/${loaded.caseId}`}>
-              the case
-            </Link>
-          ) : null}
         </div>
+        <p className="run-more">
+          <Link to={`/${loaded.slug}/round/sheet?round=${loaded.id}`}>Print this round</Link>
+          {loaded.caseId ? <Link to={`/${loaded.slug}/trace/${loaded.caseId}`}>The case it is for</Link> : null}
+        </p>
       </main>
     </div>
+  );
+}
+
+/** One line of words, asked for in place. */
+function Ask({
+  label,
+  placeholder,
+  button,
+  initial = "",
+  onGive,
+}: {
+  label: string;
+  placeholder: string;
+  button: string;
+  initial?: string;
+  onGive: (words: string) => void;
+}) {
+  return (
+    <form
+      className="card row"
+      onSubmit={(e) => {
+        e.preventDefault();
+        const words = String(new FormData(e.currentTarget).get("words") ?? "").trim();
+        if (words.length >= 2) onGive(words);
+      }}
+    >
+      <label className="grow">
+        <span className="sr">{label}</span>
+        <input
+          name="words"
+          className="line-input"
+          required
+          minLength={2}
+          maxLength={200}
+          placeholder={placeholder}
+          defaultValue={initial}
+        />
+      </label>
+      <button type="submit" className="button">
+        {button}
+      </button>
+    </form>
   );
 }

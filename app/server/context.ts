@@ -6,6 +6,8 @@ export interface ServerContext {
   readonly store: Store;
   /** Present time in ms. Injected, so that tests and pictures have a fixed day. */
   readonly nowMs: () => number;
+  /** Data folder, where photos lie beside the database. */
+  readonly folder: string;
   readonly nonce: string;
   readonly log: Logger;
 }

@@ -50,7 +50,8 @@ async function bind(server: Server): Promise<number> {
 }
 
 async function main(): Promise<void> {
-  const store = openStore(resolve(process.env.CLENOR_DATA ?? "data"));
+  const folder = resolve(process.env.CLENOR_DATA ?? "data");
+  const store = openStore(folder);
   const nowMs = clockFrom(process.env.CLENOR_NOW);
   const build = (await import(pathToFileURL(resolve("build/server/index.js")).href)) as ServerBuild;
 
@@ -74,7 +75,7 @@ async function main(): Promise<void> {
   app.use(
     createRequestHandler({
       build,
-      getLoadContext: (_request, response) => ({ store, nowMs, log, nonce: response.locals.nonce as string }),
+      getLoadContext: (_request, response) => ({ store, nowMs, folder, log, nonce: response.locals.nonce as string }),
     }),
   );
 

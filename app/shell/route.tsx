@@ -6,7 +6,7 @@ import { findRound } from "#store/rounds";
 import { BeamLine, type Suspicion } from "../ui/BeamLine";
 import { beamLine } from "../workshop/beamLine";
 import { gatherOnce } from "../workshop/gather";
-import { planOf } from "../workshop/trade";
+import { planOfRound } from "../workshop/trade";
 import type { Route } from "./+types/route";
 
 const PLACES = [
@@ -22,7 +22,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     slug: g.machine.slug,
     name: g.machine.name,
-    openRound: round && { id: round.id, title: round.title, apart: planOf(g.trade, round.parts).apart },
+    openRound: round && { id: round.id, title: round.title, apart: planOfRound(g.trade, round).apart },
     beam: beamLine(g),
   };
 }

@@ -108,8 +108,8 @@ function Offer({ data }: { data: Loaded }) {
       <div className="between" style={{ marginBottom: 12 }}>
         <h2 className="card-title">
           {offer.anyDue
-            ? `One round does it: ${number(offer.minutes)} minutes`
-            : `Nothing is due. Next in turn: ${number(offer.minutes)} minutes`}
+            ? `One round does it: ${number(offer.minutes, 0)} minutes`
+            : `Nothing is due. Next in turn: ${number(offer.minutes, 0)} minutes`}
         </h2>
         <span className="soft hide-narrow">proof included</span>
       </div>
@@ -142,7 +142,7 @@ function Offer({ data }: { data: Loaded }) {
             slug={slug}
             parts={data.quick.parts}
             requestKey={data.keys.quick}
-            label={`Only the lens, ${number(data.quick.minutes)} min`}
+            label={`Only the lens, ${number(data.quick.minutes, 0)} min`}
           />
         ) : null}
       </div>

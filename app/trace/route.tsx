@@ -48,7 +48,7 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const days = Number(reader.text("since") ?? 0);
   if (!sign) return data(trouble(reader, { sign: "Choose what you noticed." }), { status: 400 });
   if (!SINCE.some((s) => s.value === String(days))) return data(trouble(reader, { since: "Choose since when." }), { status: 400 });
-  const known = new Set(tradeOf(machine.layout).model.checks.map((c) => c.id));
+  const known = new Set(tradeOf(machine).model.checks.map((c) => c.id));
   const nowMs = context.nowMs();
   const id = await openCase(
     context.store,

@@ -84,7 +84,7 @@ export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Find
       answer.repairs[0] && answer.repairs[0].probability > 0.15
         ? { id: answer.repairs[0].id, name: repairName(g.trade, answer.repairs[0].id), chance: chance(answer.repairs[0].probability) }
         : undefined,
-    straightParts: answer.repairs[0] ? partsOfRepair(answer.repairs[0].id) : [],
+    straightParts: answer.repairs[0] ? partsOfRepair(g.trade, answer.repairs[0].id) : [],
     history: [...findings].reverse().map((f) => ({
       key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
       words: findingWords(g.trade, f),
@@ -163,12 +163,12 @@ function lead(g: Gathered, answer: TraceAnswer): string {
 
 function repairView(g: Gathered, answer: TraceAnswer) {
   if (answer.repair === null) return undefined;
-  const plan = planOf(g.trade, partsOfRepair(answer.repair));
+  const plan = planOf(g.trade, partsOfRepair(g.trade, answer.repair));
   const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
   return {
     id: answer.repair,
     name: repairName(g.trade, answer.repair),
-    parts: partsOfRepair(answer.repair),
+    parts: partsOfRepair(g.trade, answer.repair),
     minutes: number(plan.minutes),
     because:
       answer.stop.reason === "sure"

@@ -9,6 +9,15 @@ export const GRADE_WORDS: Readonly<Record<GradeWord, string>> = {
   damaged: "crack, burn, chip",
 };
 
+/** The same scale on a rail, a fan or a bed. */
+export const PART_WORDS: Readonly<Record<GradeWord, string>> = {
+  clear: "clean, smooth",
+  haze: "dust, light film",
+  film: "sticky, drags, piles up",
+  spots: "caked, jerks, blocked",
+  damaged: "worn, bent, broken",
+};
+
 /** Drawn about the origin with radius `r`, for use inside an svg. */
 export function GradeShape({ grade, r }: { grade: GradeWord | undefined; r: number }) {
   const inner = r - 1;

@@ -1,8 +1,20 @@
 /** Five grades in glove size; the number keys 1 to 5 pick them. */
 import { GRADES, type Grade } from "#core/beam";
-import { GRADE_WORDS, GradeShape } from "./GradeMark";
+import { GRADE_WORDS, GradeShape, PART_WORDS } from "./GradeMark";
 
-export function GradePicker({ label, value, onPick }: { label: string; value: Grade | undefined; onPick: (grade: Grade) => void }) {
+export function GradePicker({
+  label,
+  value,
+  onPick,
+  optic,
+}: {
+  label: string;
+  value: Grade | undefined;
+  onPick: (grade: Grade) => void;
+  /** An optic, or a rail, fan or bed: the same scale in other words. */
+  optic: boolean;
+}) {
+  const words = optic ? GRADE_WORDS : PART_WORDS;
   return (
     <div>
       <p className="small-title" id="grade-label">
@@ -18,7 +30,7 @@ export function GradePicker({ label, value, onPick }: { label: string; value: Gr
               <GradeShape grade={word} r={16} />
             </svg>
             <b>{word}</b>
-            <span className="small soft">{GRADE_WORDS[word]}</span>
+            <span className="small soft">{words[word]}</span>
             <kbd>{i + 1}</kbd>
           </button>
         ))}

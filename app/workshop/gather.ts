@@ -74,10 +74,9 @@ function readLadders(events: readonly MachineEvent[], materials: readonly Materi
 
 /** Expected fouling loss over the whole path at a time, in ln power, at default rates. */
 export function foulingAt(trade: Trade, events: readonly MachineEvent[], usage: Usage, atMs: number): number {
-  const before = events.filter((e) => e.atMs <= atMs);
   return Object.entries(trade.layout.intervalPlyHours)
     .filter(([station]) => station !== "nozzle")
-    .reduce((sum, [station, interval]) => sum + foulingOf(doseSinceClean(usage, before, station, atMs), interval), 0);
+    .reduce((sum, [station, interval]) => sum + foulingOf(doseSinceClean(usage, events, station, atMs), interval), 0);
 }
 
 /** What the ladders between two times say, each with the use behind it, for the estimate of wear. */
@@ -135,7 +134,7 @@ export async function gather(context: AppLoadContext, slug: string): Promise<Gat
   const openCase = cases.find((c) => c.closedMs === undefined);
   const looks = openCase ? (await standingFindings(context, openCase.id)).filter((f) => f.check.includes("-look")) : [];
   const nowMs = context.nowMs();
-  const trade = tradeOf(machine.layout);
+  const trade = tradeOf(machine);
   const events = currentEvents(history);
   const smoke = new Map(
     materials.map((m) => {
@@ -160,6 +159,7 @@ export async function gather(context: AppLoadContext, slug: string): Promise<Gat
     if (grade >= 0 && f.atMs > (grades.get(station)?.atMs ?? 0)) grades.set(station, { grade: grade as Grade, atMs: f.atMs });
   }
 
+  let condition: Condition | undefined;
   return {
     machine,
     machines,
@@ -175,7 +175,11 @@ export async function gather(context: AppLoadContext, slug: string): Promise<Gat
     due: dueTasks(trade.tasks, events, usage, logStartMs, nowMs),
     ladders,
     baseline,
-    condition: baseline && conditionAt({ trade, events, usage, ladders, nowMs }, baseline, nowMs, openCase?.onsetMs ?? lastProofMs),
+    // The one costly figure: worked out when a place asks for it, once.
+    get condition() {
+      condition ??= baseline && conditionAt({ trade, events, usage, ladders, nowMs }, baseline, nowMs, openCase?.onsetMs ?? lastProofMs);
+      return condition;
+    },
     rounds,
     openRound: rounds.find((r) => r.status === "open"),
     cases,

@@ -19,11 +19,13 @@ export class TestWorkshop {
   private n = 0;
   private constructor(
     readonly store: Store,
+    readonly folder: string,
     public nowMs: number,
   ) {}
 
   static async open(): Promise<TestWorkshop> {
-    const store = openStore(mkdtempSync(join(tmpdir(), "clenor-app-")));
+    const folder = mkdtempSync(join(tmpdir(), "clenor-app-"));
+    const store = openStore(folder);
     const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
     await addMachine(
       store,
@@ -31,11 +33,11 @@ export class TestWorkshop {
       "m",
       START,
     );
-    return new TestWorkshop(store, START);
+    return new TestWorkshop(store, folder, START);
   }
 
   get context(): AppLoadContext {
-    return { store: this.store, nowMs: () => this.nowMs, nonce: "", log: pino({ level: "silent" }) };
+    return { store: this.store, folder: this.folder, nowMs: () => this.nowMs, nonce: "", log: pino({ level: "silent" }) };
   }
 
   /** Moves the clock to a day after the start. */

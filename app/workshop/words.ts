@@ -4,6 +4,8 @@ import type { EffectiveRatio } from "#core/cuts";
 import type { DueTask } from "#core/schedule";
 import type { Material } from "#store/machines";
 
+export { nameInSentence as theStation } from "#core/machine";
+
 export const shortDay = (ms: number): string => dayjs(ms).format("ddd D MMM");
 export const dayAndTime = (ms: number): string => dayjs(ms).format("ddd D MMM YYYY, HH:mm");
 
@@ -45,9 +47,4 @@ export function leftWords(task: Pick<DueTask, "left" | "state">): string {
   const figure = amount >= 10 ? Math.round(amount) : number(amount);
   if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} over`;
   return `in ${figure} ${unit}`;
-}
-
-/** A station's name inside a sentence: "the lens", but plain "M2". */
-export function theStation(name: string): string {
-  return /^M\d/.test(name) ? name.replace(" in head", "") : `the ${name.charAt(0).toLowerCase()}${name.slice(1)}`;
 }

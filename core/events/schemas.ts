@@ -4,6 +4,7 @@ const setPercent = { type: "number", exclusiveMinimum: 0, maximum: 100 } as cons
 const speedMmPerS = { type: "number", exclusiveMinimum: 0, maximum: 2000 } as const;
 const materialId = { type: "integer", minimum: 1 } as const;
 const note = { type: "string", maxLength: 500 } as const;
+const photos = { type: "array", maxItems: 8, items: { type: "string", pattern: "^[0-9a-f]{64}$" } } as const;
 const station = { type: "string", pattern: "^[a-z][a-z0-9-]*$", maxLength: 40 } as const;
 
 /** Reading of the panel's hour counter. A lower one than the last must say why. */
@@ -90,7 +91,7 @@ export const powerSchema = {
 /** Condition of a station, 0 clear to 4 damaged, as found or as left. */
 export const gradeSchema = {
   type: "object",
-  properties: { station, phase: { enum: ["as-found", "as-left"] }, grade: { type: "integer", minimum: 0, maximum: 4 }, note },
+  properties: { station, phase: { enum: ["as-found", "as-left"] }, grade: { type: "integer", minimum: 0, maximum: 4 }, photos, note },
   required: ["station", "phase", "grade"],
   additionalProperties: false,
 } as const;
@@ -98,7 +99,14 @@ export const gradeSchema = {
 /** A station or system was cleaned or otherwise serviced: its dose starts again. */
 export const serviceSchema = {
   type: "object",
-  properties: { station, what: { enum: ["cleaned", "replaced", "seat-opened", "aimed", "adjusted"] }, note },
+  properties: {
+    station,
+    what: { enum: ["cleaned", "replaced", "seat-opened", "aimed", "adjusted", "checked"] },
+    /** The task this was, where a station has several (wiping a rail, greasing it). */
+    task: { type: "string", maxLength: 40 },
+    photos,
+    note,
+  },
   required: ["station", "what"],
   additionalProperties: false,
 } as const;

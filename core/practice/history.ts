@@ -1,7 +1,7 @@
 import type { Grade } from "#core/beam";
 import type { EventKind, EventPayload } from "#core/events";
 import { type Random, seededRandom } from "#core/random";
-import { BenchMachine } from "./machine";
+import { BenchMachine, type SimulatedStation } from "./machine";
 
 const DAY_MS = 86_400_000;
 const HOUR_MS = 3_600_000;
@@ -60,6 +60,31 @@ export interface HistoryOptions {
   /** Ladder material: the first one; its v50 (mm/s) on a perfect machine and its power setting. */
   readonly v50: number;
   readonly setPercent: number;
+  /** Along the beam after the tube. */
+  readonly stations: readonly SimulatedStation[];
+  /** When this owner cleans what: smoke since the last time, in ply-hours, lens first. */
+  readonly habits: readonly { readonly part: string; readonly plyHours: number }[];
+  /** Where the watt meter is held on a walk. */
+  readonly walk: readonly string[];
+  /** Everything else that is done by the calendar. */
+  readonly chores: readonly SimulatedChore[];
+  readonly hasCoolant: boolean;
+  /** Fewest and most jobs of a working day. */
+  readonly jobsPerDay: readonly [number, number];
+  /** The three cases of the demo happen on this machine. */
+  readonly withCases: boolean;
+}
+
+export interface SimulatedChore {
+  readonly station: string;
+  readonly task: string;
+  readonly what: EventPayload["service"]["what"];
+  readonly everyDays: number;
+}
+
+/** First moment of a history of so many months (ms). */
+export function historyStartMs(endMs: number, months: number): number {
+  return Math.floor(endMs / DAY_MS) * DAY_MS - Math.round(months * 30.4) * DAY_MS + 8 * HOUR_MS;
 }
 
 /** Days before the end at which the three cases of the demo come up. */
@@ -74,19 +99,18 @@ function isWorkday(ms: number): boolean {
 }
 
 /**
- * Fourteen months (or as many as asked) of one three-mirror machine: jobs, counter readings, rounds with grades and ladders, power
- * walks, coolant. Two settled cases (a lens put back upside down, an assist-air hose full of gum) and an open one: the
+ * Fourteen months (or as many as asked) of one machine: jobs, counter readings, rounds with grades and ladders, power
+ * walks, coolant, chores. On the machine that has the cases: two settled cases (a lens put back upside down, an assist-air hose full of gum) and an open one: the
  * gantry was moved for rail cleaning and M1 no longer hits M2 well, which carries some film besides.
  */
 export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   const random = seededRandom(options.seed);
-  const machine = new BenchMachine(random, options.tubePowerW, options.startTubeHours);
+  const machine = new BenchMachine(random, options.tubePowerW, options.startTubeHours, options.stations);
   const events: SimulatedEvent[] = [];
   const rounds: SimulatedRound[] = [];
   const cases: SimulatedCase[] = [];
-  const midnight = Math.floor(options.endMs / DAY_MS) * DAY_MS;
   const days = Math.round(options.months * 30.4);
-  const startMs = midnight - days * DAY_MS + 8 * HOUR_MS;
+  const startMs = historyStartMs(options.endMs, options.months);
   const add = <K extends EventKind>(kind: K, atMs: number, payload: EventPayload[K]): void => {
     events.push({ kind, atMs, payload });
   };
@@ -108,7 +132,7 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   };
   const walk = (atMs: number, baseline?: boolean) => {
     const shared = 0.015 * random.normal();
-    const readings = ["tube", "mirror-1", "mirror-2", "mirror-3", "lens"].map((station) => ({
+    const readings = options.walk.map((station) => ({
       station,
       powerW: machine.readPower(station, shared),
     }));
@@ -117,7 +141,7 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   const round = (atMs: number, title: string, parts: readonly string[], forCase?: string) => {
     const grades: Record<string, { found: Grade; left: Grade }> = {};
     for (const part of parts) {
-      if (part === "nozzle" || part === "lens" || part === "window" || part.startsWith("mirror-")) {
+      if (options.stations.some((s) => s.id === part)) {
         const found = machine.look(part);
         machine.clean(part);
         smokeSince.set(part, 0);
@@ -134,13 +158,14 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
       ...(forCase ? { forCase } : {}),
     });
   };
-  const overdue = (part: string, plyHours: number, patience: number) => (smokeSince.get(part) ?? 0) > plyHours * patience;
+  const overdue = (part: string, plyHours: number) => (smokeSince.get(part) ?? 0) > plyHours;
+  const [lensHabit, ...otherHabits] = options.habits;
 
   // First day: a good machine, a baseline, a walk with the meter.
   let counter = options.startTubeHours;
   add("hours", startMs, { counterHours: counter });
-  add("service", startMs + 0.2 * HOUR_MS, { station: "coolant", what: "replaced" });
-  for (const station of ["window", "mirror-1", "mirror-2", "mirror-3", "lens", "nozzle", "motion", "exhaust"]) {
+  if (options.hasCoolant) add("service", startMs + 0.2 * HOUR_MS, { station: "coolant", what: "replaced" });
+  for (const station of [...options.stations.map((s) => s.id), "motion", "exhaust"]) {
     add("service", startMs + 0.3 * HOUR_MS, { station, what: "cleaned" });
   }
   add("ladder", startMs + 0.5 * HOUR_MS, ladder(true));
@@ -150,26 +175,24 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   for (let d = 0; d < days; d++) {
     const dayMs = startMs + d * DAY_MS;
     const left = days - d;
-    caseDays(left, dayMs);
+    if (options.withCases) caseDays(left, dayMs);
+    for (const { everyDays, ...chore } of options.chores) {
+      if (d % everyDays === everyDays - 1 && left > FAR_CORNER_DAYS) add("service", dayMs + 0.1 * HOUR_MS, chore);
+    }
     if (!isWorkday(dayMs) || random.uniform() < 0.12) continue;
     // Rounds come in the morning, before the first job.
-    if (left > FAR_CORNER_DAYS && overdue("lens", 8, 0.9 + 0.5 * random.uniform())) {
-      const parts = ["lens"];
-      if (overdue("nozzle", 16, 0.7)) parts.push("nozzle");
-      if (overdue("mirror-3", 16, 0.7)) parts.push("mirror-3");
-      if (overdue("mirror-2", 40, 0.95)) parts.push("mirror-2");
-      if (overdue("mirror-1", 40, 1.05)) parts.push("mirror-1");
-      if (overdue("window", 140, 1)) parts.push("window");
+    if (left > FAR_CORNER_DAYS && lensHabit && overdue("lens", lensHabit.plyHours * (0.9 + 0.5 * random.uniform()))) {
+      const parts = ["lens", ...otherHabits.filter((h) => overdue(h.part, h.plyHours)).map((h) => h.part)];
       round(dayMs + 0.3 * HOUR_MS, parts.length > 2 ? "What is due" : "Lens", parts);
-    } else if (overdue("clean-rails", 40, 1)) {
+    } else if (overdue("clean-rails", 40)) {
       smokeSince.set("clean-rails", 0);
       add("service", dayMs + 0.2 * HOUR_MS, { station: "motion", what: "cleaned" });
     }
     if (d > 20 && d % 92 === 0) walk(dayMs + 0.8 * HOUR_MS);
-    if (d === 183 || d === 366) add("service", dayMs + 0.4 * HOUR_MS, { station: "coolant", what: "replaced" });
+    if (options.hasCoolant && (d === 183 || d === 366)) add("service", dayMs + 0.4 * HOUR_MS, { station: "coolant", what: "replaced" });
     if (d === 140 || d === 300) add("service", dayMs + 0.5 * HOUR_MS, { station: "exhaust", what: "cleaned" });
     if (left <= 1) continue;
-    const jobs = random.integer(2, 4);
+    const jobs = random.integer(...options.jobsPerDay);
     for (let j = 0; j < jobs; j++) {
       const material = pickMaterial(options.materials, random);
       const minutes = Math.round(20 + 55 * random.uniform());
@@ -187,7 +210,7 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
 
   function fire(hours: number, material: SimulatedMaterial): void {
     machine.fire(hours, material.optics, material.nozzle);
-    for (const part of ["lens", "nozzle", "mirror-3", "mirror-2", "mirror-1", "window", "clean-rails"]) {
+    for (const part of [...options.stations.map((s) => s.id), "clean-rails"]) {
       const smoke = part === "nozzle" ? material.nozzle : material.optics;
       smokeSince.set(part, (smokeSince.get(part) ?? 0) + hours * smoke);
     }

@@ -4,5 +4,13 @@
  * that foul with smoke at rates of their own, faults that come and are mended, readings with noise. It shares nothing with the
  * engine that judges: no likelihoods, no catalog of effects. The seed of drills and of the demo history.
  */
-export { type SimulatedEvent, type SimulatedHistory, type SimulatedRound, simulateHistory } from "./history";
-export { BenchMachine } from "./machine";
+export {
+  historyStartMs,
+  type SimulatedChore,
+  type SimulatedEvent,
+  type SimulatedHistory,
+  type SimulatedRound,
+  simulateHistory,
+} from "./history";
+export { BenchMachine, type SimulatedStation } from "./machine";
+export { SIMULATED_PATHS } from "./paths";

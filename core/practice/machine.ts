@@ -1,18 +1,13 @@
 import type { Grade } from "#core/beam";
 import type { Random } from "#core/random";
 
-/** Fouling of each station per ply-hour, in ln power: this machine's own truth. */
-const FOULING: Readonly<Record<string, number>> = {
-  window: 0.00012,
-  "mirror-1": 0.00042,
-  "mirror-2": 0.00062,
-  "mirror-3": 0.0013,
-  lens: 0.0028,
-  nozzle: 0.0009,
-};
-/** Where the light is lost along the path, in order. */
-const PATH = ["tube", "window", "mirror-1", "mirror-2", "mirror-3", "lens", "nozzle"] as const;
-const CLEAN_TRANSMISSION: Readonly<Record<string, number>> = { "mirror-1": 0.985, "mirror-2": 0.985, "mirror-3": 0.985, lens: 0.975 };
+/** A station as the simulator knows it: what a clean one passes, and how fast it fouls (ln power per ply-hour). The machine's own truth. */
+export interface SimulatedStation {
+  readonly id: string;
+  readonly transmission: number;
+  readonly foulingPerPlyHour: number;
+}
+
 const AGEING_PER_HOUR = 1.22e-4;
 /** Share of the dirt that a clean leaves behind. */
 const LEFT_BEHIND = 0.06;
@@ -36,18 +31,25 @@ export class BenchMachine {
     private readonly random: Random,
     private readonly tubePowerW: number,
     tubeHours: number,
+    /** After the tube, along the beam, the nozzle included. */
+    private readonly stations: readonly SimulatedStation[],
   ) {
     this.tubeHours = tubeHours;
     this.startHours = tubeHours;
-    for (const station of Object.keys(FOULING)) this.dirt.set(station, 0.001);
+    for (const station of stations) this.dirt.set(station.id, 0.001);
+  }
+
+  /** Stations light has passed once it is after a given one; none for the tube. */
+  private upTo(station: string): readonly SimulatedStation[] {
+    return this.stations.slice(0, this.stations.findIndex((s) => s.id === station) + 1);
   }
 
   /** Fires for some hours in a material with the given smoke per hour; dirt comes in uneven helpings. */
   fire(hours: number, opticsSmoke: number, nozzleSmoke: number): void {
     this.tubeHours += hours;
-    for (const [station, rate] of Object.entries(FOULING)) {
-      const smoke = hours * (station === "nozzle" ? nozzleSmoke : opticsSmoke);
-      this.add(station, rate * smoke * Math.exp(0.5 * this.random.normal()));
+    for (const { id, foulingPerPlyHour } of this.stations) {
+      const smoke = hours * (id === "nozzle" ? nozzleSmoke : opticsSmoke);
+      this.add(id, foulingPerPlyHour * smoke * Math.exp(0.5 * this.random.normal()));
     }
   }
 
@@ -70,26 +72,23 @@ export class BenchMachine {
 
   /** True ln loss of light after a station. */
   private lnLossAfter(station: string): number {
-    const last = PATH.indexOf(station as (typeof PATH)[number]);
+    const passed = this.upTo(station);
     let loss = AGEING_PER_HOUR * (this.tubeHours - this.startHours);
-    for (const s of PATH.slice(0, last + 1)) loss += this.dirt.get(s) ?? 0;
-    for (const d of this.disturbances.values()) {
-      if (!d.cutOnly && PATH.indexOf(d.station as (typeof PATH)[number]) <= last) loss += d.lnLoss;
-    }
+    for (const s of passed) loss += this.dirt.get(s.id) ?? 0;
+    for (const d of this.disturbances.values()) if (!d.cutOnly && passed.some((s) => s.id === d.station)) loss += d.lnLoss;
     return loss;
   }
 
   /** True effective power against a new, clean machine. */
   effective(): number {
-    let loss = this.lnLossAfter("nozzle");
+    let loss = this.lnLossAfter(this.stations.at(-1)?.id ?? "tube");
     for (const d of this.disturbances.values()) if (d.cutOnly) loss += d.lnLoss;
     return Math.exp(-loss);
   }
 
   /** A watt reading after a station: the meter's shared error of the day, and the reading's own. */
   readPower(station: string, sharedError: number): number {
-    const last = PATH.indexOf(station as (typeof PATH)[number]);
-    const nominal = PATH.slice(0, last + 1).reduce((product, s) => product * (CLEAN_TRANSMISSION[s] ?? 1), 1);
+    const nominal = this.upTo(station).reduce((product, s) => product * s.transmission, 1);
     const watts = this.tubePowerW * nominal * Math.exp(-this.lnLossAfter(station) + sharedError + 0.012 * this.random.normal());
     return Math.round(watts * 10) / 10;
   }

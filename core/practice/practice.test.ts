@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { readLadder } from "#core/cuts";
-import { BenchMachine, simulateHistory } from "#core/practice";
+import { BenchMachine, SIMULATED_PATHS, simulateHistory } from "#core/practice";
 import { seededRandom } from "#core/random";
 
 const END = Date.parse("2026-11-24T09:00:00Z");
@@ -10,6 +10,17 @@ const options = (seed: number) => ({
   months: 14,
   tubePowerW: 79,
   startTubeHours: 912,
+  stations: SIMULATED_PATHS["three-mirror"],
+  habits: [
+    { part: "lens", plyHours: 8 },
+    { part: "mirror-3", plyHours: 11 },
+    { part: "mirror-2", plyHours: 38 },
+  ],
+  walk: ["tube", "lens"],
+  chores: [],
+  hasCoolant: true,
+  jobsPerDay: [2, 4] as const,
+  withCases: true,
   v50: 15.4,
   setPercent: 60,
   materials: [
@@ -20,7 +31,7 @@ const options = (seed: number) => ({
 
 describe("the simulated machine", () => {
   it("loses light to hours and smoke, and gets the smoke's share back with a clean", () => {
-    const machine = new BenchMachine(seededRandom(1), 80, 0);
+    const machine = new BenchMachine(seededRandom(1), 80, 0, SIMULATED_PATHS["three-mirror"]);
     const fresh = machine.effective();
     machine.fire(60, 1, 1);
     const dirty = machine.effective();
@@ -33,13 +44,13 @@ describe("the simulated machine", () => {
 
   it("shows a loss to the meter from its station on, and what only cuts feel to ladders alone", () => {
     const watts = (m: BenchMachine) => ["tube", "mirror-1", "mirror-2", "lens"].map((s) => m.readPower(s, 0));
-    const good = watts(new BenchMachine(seededRandom(2), 80, 0));
-    const clipped = new BenchMachine(seededRandom(2), 80, 0);
+    const good = watts(new BenchMachine(seededRandom(2), 80, 0, SIMULATED_PATHS["three-mirror"]));
+    const clipped = new BenchMachine(seededRandom(2), 80, 0, SIMULATED_PATHS["three-mirror"]);
     clipped.disturb("aim", { station: "mirror-2", lnLoss: 0.3, cutOnly: false });
     const bad = watts(clipped);
     expect((bad[1] as number) / (good[1] as number)).toBeCloseTo(1, 6);
     expect((bad[2] as number) / (good[2] as number)).toBeCloseTo(Math.exp(-0.3), 2);
-    const blurred = new BenchMachine(seededRandom(2), 80, 0);
+    const blurred = new BenchMachine(seededRandom(2), 80, 0, SIMULATED_PATHS["three-mirror"]);
     blurred.disturb("focus", { station: "focus", lnLoss: 0.3, cutOnly: true });
     expect(watts(blurred)).toEqual(good);
     expect(blurred.effective()).toBeCloseTo(Math.exp(-0.3), 1);
@@ -50,7 +61,7 @@ describe("the simulated machine", () => {
   it("cuts ladders whose v50 follows its power", () => {
     let sum = 0;
     for (let seed = 1; seed <= 60; seed++) {
-      const machine = new BenchMachine(seededRandom(seed), 80, 0);
+      const machine = new BenchMachine(seededRandom(seed), 80, 0, SIMULATED_PATHS["three-mirror"]);
       machine.add("lens", 0.2);
       const read = readLadder(machine.cutLadder([8, 9, 10, 11, 12, 13, 14, 15], 15));
       if (read.kind === "estimate") sum += Math.log(read.v50 / (15 * machine.effective())) / 60;
@@ -59,7 +70,7 @@ describe("the simulated machine", () => {
   });
 
   it("looks worse the more dirt it carries", () => {
-    const machine = new BenchMachine(seededRandom(3), 80, 0);
+    const machine = new BenchMachine(seededRandom(3), 80, 0, SIMULATED_PATHS["three-mirror"]);
     const grades = [0, 0.02, 0.05, 0.2, 0.4].map((more) => {
       machine.add("lens", more);
       return machine.look("lens");

@@ -158,19 +158,38 @@ export function usageFrom(events: readonly MachineEvent[], nowMs: number, option
   };
 }
 
-/** When a station was last cleaned or replaced, in ms; undefined when the log does not say. */
-export function lastServiceMs(events: readonly MachineEvent[], station: string): number | undefined {
+/** When a station was last cleaned or replaced, up to a time, in ms; undefined when the log does not say. `plainOnly` passes over named tasks. */
+export function lastServiceMs(
+  events: readonly MachineEvent[],
+  station: string,
+  { untilMs = Number.POSITIVE_INFINITY, plainOnly = false }: { readonly untilMs?: number; readonly plainOnly?: boolean } = {},
+): number | undefined {
   let last: number | undefined;
   for (const event of eventsOf(events, "service")) {
-    if (event.payload.station !== station) continue;
+    if (event.payload.station !== station || event.atMs > untilMs) continue;
     if (event.payload.what !== "cleaned" && event.payload.what !== "replaced") continue;
+    if (plainOnly && event.payload.task !== undefined) continue;
     last = Math.max(last ?? event.atMs, event.atMs);
+  }
+  return last;
+}
+
+/** When a task was last done, in ms; undefined when the log does not say. */
+export function lastDoneMs(
+  events: readonly MachineEvent[],
+  rule: { readonly station: string; readonly tasks?: readonly string[]; readonly plain?: boolean },
+): number | undefined {
+  if (!rule.tasks) return lastServiceMs(events, rule.station);
+  let last = rule.plain ? lastServiceMs(events, rule.station, { plainOnly: true }) : undefined;
+  for (const event of eventsOf(events, "service")) {
+    const { station, task } = event.payload;
+    if (station === rule.station && task !== undefined && rule.tasks.includes(task)) last = Math.max(last ?? event.atMs, event.atMs);
   }
   return last;
 }
 
 /** Ply-hours a station has seen since its last clean (or since the log began), >= 0. */
 export function doseSinceClean(usage: Usage, events: readonly MachineEvent[], station: string, nowMs: number): number {
-  const since = lastServiceMs(events, station) ?? Number.NEGATIVE_INFINITY;
+  const since = lastServiceMs(events, station, { untilMs: nowMs }) ?? Number.NEGATIVE_INFINITY;
   return usage.smokeDose(since, nowMs, station === "nozzle" ? "nozzle" : "optics");
 }

@@ -1,5 +1,5 @@
 import type { MachineEvent } from "#core/events";
-import { lastServiceMs, type Usage } from "./counters";
+import { lastDoneMs, type Usage } from "./counters";
 
 /** When a task falls due: after an amount of smoke, of firing, or of days. */
 export interface TaskRule {
@@ -9,6 +9,9 @@ export interface TaskRule {
   readonly minutes: number;
   /** Opening this is what the task costs; tasks that share it are done together. */
   readonly access: string;
+  /** Where several tasks share a station: records that name one of these count, those that name none do not, unless it is the plain one. */
+  readonly tasks?: readonly string[];
+  readonly plain?: boolean;
 }
 
 export type DueState = "due" | "soon" | "ahead";
@@ -43,7 +46,7 @@ export function dueTasks(
   const smokePerDay = usage.smokeDose(nowMs - paceWindowMs, nowMs) / 28;
   return rules
     .map((rule): DueTask => {
-      const from = lastServiceMs(events, rule.station) ?? sinceMs;
+      const from = lastDoneMs(events, rule) ?? sinceMs;
       const part = rule.station === "nozzle" ? "nozzle" : "optics";
       const spent = [
         { unit: "ply-hours" as const, limit: rule.every.plyHours, used: usage.smokeDose(from, nowMs, part), perDay: smokePerDay },

@@ -2,7 +2,7 @@ import type { Station } from "#core/beam";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
 
 /**
- * Turns the catalog's templates into one machine's faults, checks and repairs. `@k` counts mirrors from the tube; `@next` is the
+ * Turns the catalog's templates into one machine's faults, checks and repairs. `@k` is the number in a mirror's id; `@next` is the
  * next aperture after it, `@after` every mirror after it. What the layout lacks is left out.
  */
 
@@ -79,10 +79,15 @@ export function expandModel(
   checks: readonly CheckTemplate[],
   repairs: readonly RepairTemplate[],
 ): TraceModel {
-  const mirrors = layout.stations.filter((s) => s.role === "mirror").length;
   const has = (place: string) => layout.stations.some((s) => s.id === place) || layout.systems.includes(place);
-  const mirrorNumbers = Array.from({ length: mirrors }, (_, i) => i + 1);
-  const nextAperture = (k: number) => (k < mirrors ? `mirror-${k + 1}` : "lens");
+  // A mirror's number is its own for life; which comes after which is told by the path alone.
+  const mirrorNumbers = layout.stations.filter((s) => s.role === "mirror").map((s) => Number(s.id.replace("mirror-", "")));
+  const head = mirrorNumbers.at(-1);
+  const mirrorsAfter = (k: number) => (k === 0 ? mirrorNumbers : mirrorNumbers.slice(mirrorNumbers.indexOf(k) + 1));
+  const nextAperture = (k: number) => {
+    const [next] = mirrorsAfter(k);
+    return next === undefined ? "lens" : `mirror-${next}`;
+  };
   const placeName = (template: string, k: number) =>
     template === "mirror@k"
       ? `mirror-${k}`
@@ -102,7 +107,7 @@ export function expandModel(
       leak: template.leak,
       leakWeight: template.leakWeight ?? 0.05,
       value: template.value,
-      minutes: atPlace(template.minutes, k === mirrors),
+      minutes: atPlace(template.minutes, k === head),
       needsOpen: template.needsOpen === "mirror@k" ? `mirror-${k}` : template.needsOpen,
       minutesOpened: template.minutesOpened,
       gated: template.gated ?? false,
@@ -123,12 +128,12 @@ export function expandModel(
     for (const [key, effect] of Object.entries(template.effects)) {
       const list: readonly Effect[] = "kind" in effect ? [effect as Effect] : (effect as readonly Effect[]);
       const targets = key.endsWith("@after")
-        ? mirrorNumbers.filter((j) => j > k).map((j) => key.replace("@after", `@${j}`))
-        : [key.replace("@k", `@${k}`).replace("@next", `@${k + 1}`)];
+        ? mirrorsAfter(k).map((j) => key.replace("@after", `@${j}`))
+        : [key.replace("@k", `@${k}`).replace("@next", `@${mirrorsAfter(k)[0]}`)];
       for (const target of targets) if (checkIds.has(target)) effects[target] = list;
     }
     if (template.bedMapByTravel) {
-      const legs = layout.movingMirrors.filter((j) => j > k).length;
+      const legs = mirrorsAfter(k).filter((j) => layout.movingMirrors.includes(j)).length;
       effects["bed-map"] = [template.bedMapByTravel[Math.min(2, legs)] as Effect];
     }
     return effects;
@@ -163,7 +168,7 @@ export function expandModel(
           lossSd: template.lossSd ?? [0.03, 0.09],
           cutGain: template.cutGain ?? 1,
           movesBeam: template.movesBeam ?? false,
-          baseRate: atPlace(template.baseRate, repeated && k === mirrors, k === 0),
+          baseRate: atPlace(template.baseRate, repeated && k === head, k === 0),
           reason: template.reason,
           heavyShare: template.heavyShare ?? 0.4,
           usage: usageFor(template, station),
@@ -183,7 +188,7 @@ export function expandModel(
     });
     if (!template.id.endsWith("@k")) return [make(template.id, false)];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;
-    return from.map((k) => make(template.id.replace("@k", `@${k}`), k === mirrors));
+    return from.map((k) => make(template.id.replace("@k", `@${k}`), k === head));
   });
   const used = new Set(expandedFaults.map((f) => f.repair));
 

@@ -2,15 +2,16 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { checkTemplates } from "#catalog/checks";
 import { faultTemplates } from "#catalog/faults";
-import { threeMirror } from "#catalog/layouts";
+import { INTERVAL_PLY_HOURS, threeMirror } from "#catalog/layouts";
 import { repairTemplates } from "#catalog/repairs";
 import { clipLogLoss, offsetForLogLoss } from "#core/beam";
+import { traceSpec } from "#core/machine";
 import { expandModel } from "#core/trace";
 import { type LossReading, logAgainstBaseline, lossModel } from "./losses";
 import { predictiveMoments } from "./posterior";
 import { enumerateSets } from "./sets";
 
-const model = expandModel(threeMirror, faultTemplates, checkTemplates, repairTemplates);
+const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const stateOf = (fault: string, heavy: boolean) => 2 * model.faults.findIndex((f) => f.id === fault) + (heavy ? 1 : 0);
 const power = (at: number, y: number): LossReading => ({ check: `power@${at}`, kind: "power", at, y, sd: 0.03, floating: false });
 const ladder = (y: number): LossReading => ({ check: "ladder", kind: "ladder", at: 6, y, sd: 0.07, floating: false });

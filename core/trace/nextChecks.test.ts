@@ -1,13 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { checkTemplates } from "#catalog/checks";
 import { faultTemplates } from "#catalog/faults";
-import { threeMirror } from "#catalog/layouts";
+import { INTERVAL_PLY_HOURS, threeMirror } from "#catalog/layouts";
 import { repairTemplates } from "#catalog/repairs";
+import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 import { entropyBits, straightMinutes } from "./decision";
 import { heaviest } from "./nextChecks";
 
-const model = expandModel(threeMirror, faultTemplates, checkTemplates, repairTemplates);
+const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const findings: TraceFinding[] = [
   { check: "known-cut", outcome: "hangs" },
   { check: "onset", outcome: "sudden" },

@@ -2,15 +2,16 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { checkTemplates } from "#catalog/checks";
 import { faultTemplates } from "#catalog/faults";
-import { layouts, threeMirror } from "#catalog/layouts";
+import { INTERVAL_PLY_HOURS, layouts, threeMirror } from "#catalog/layouts";
 import { repairTemplates } from "#catalog/repairs";
-import { BenchMachine } from "#core/practice";
+import { traceSpec } from "#core/machine";
+import { BenchMachine, SIMULATED_PATHS } from "#core/practice";
 import { seededRandom } from "#core/random";
 import { expandModel, type TraceAnswer, type TraceFinding, type TraceInput, trace, usageFactor } from "#core/trace";
 import { plainPosterior } from "../../scripts/plainPosterior";
 
 const modelOf = (layout: (typeof layouts)[string]) =>
-  expandModel(layout as typeof threeMirror, faultTemplates, checkTemplates, repairTemplates);
+  expandModel(traceSpec(layout as typeof threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const model = modelOf(threeMirror);
 const usage = {
   tubeHours: 800,
@@ -50,7 +51,7 @@ describe("the posterior", () => {
       { check: "mirror-look@2", outcome: "film" },
     ];
     const answer = ask([...readings.map((r) => ({ check: `power@${r.station}`, value: r.value })), ...outcomes]);
-    const at = (id: string) => (id === "tube" ? 1 : threeMirror.stations.findIndex((s) => s.id === id));
+    const at = (id: string) => (id === "tube" ? 1 : model.stations.findIndex((s) => s.id === id));
     const plain = plainPosterior(model, usage, {
       outcomes,
       readings: readings.map((r) => ({
@@ -161,8 +162,8 @@ describe("the posterior", () => {
       expect(answer.faults).toHaveLength(m.faults.length);
       expect(m.faults.length).toBeGreaterThanOrEqual(40);
       expect(m.faults.length).toBeLessThanOrEqual(55);
-      expect(answer.faults.some((f) => f.id === "coolant-warm")).toBe(layout.systems.includes("coolant"));
-      expect(answer.faults.some((f) => f.id === "fins-dirty")).toBe(layout.systems.includes("fins"));
+      expect(answer.faults.some((f) => f.id === "coolant-warm")).toBe(m.systems.includes("coolant"));
+      expect(answer.faults.some((f) => f.id === "fins-dirty")).toBe(m.systems.includes("fins"));
     }
   });
 });
@@ -255,7 +256,7 @@ describe("what the trade would say", () => {
     const stations = ["mirror-1", "mirror-2", "mirror-3", "lens"];
     for (let seed = 1; seed <= 40; seed++) {
       const random = seededRandom(seed);
-      const machine = new BenchMachine(random, 70, 500);
+      const machine = new BenchMachine(random, 70, 500, SIMULATED_PATHS["three-mirror"]);
       const readAll = () => Object.fromEntries(["tube", ...stations].map((s) => [s, machine.readPower(s, 0.01 * random.normal())]));
       const good = readAll();
       const hit = random.pick(stations);

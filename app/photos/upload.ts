@@ -1,0 +1,28 @@
+/** Takes a photo's bytes and answers with the hash it is kept under. The body is the file itself, no form around it. */
+import { data } from "react-router";
+import { keepPhoto, MAX_PHOTO_BYTES, PhotoRefused } from "#store/photos";
+import type { Route } from "./+types/upload";
+
+export async function action({ request, context }: Route.ActionArgs) {
+  try {
+    const bytes = await readLimited(request);
+    return { hash: await keepPhoto(context.store, context.folder, bytes, context.nowMs()) };
+  } catch (error) {
+    if (error instanceof PhotoRefused) return data({ problem: error.message }, { status: 415 });
+    throw error;
+  }
+}
+
+/** The body, given up as soon as it is longer than a photo may be. */
+async function readLimited(request: Request): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = [];
+  let length = 0;
+  if (request.body) {
+    for await (const chunk of request.body as unknown as AsyncIterable<Uint8Array>) {
+      length += chunk.length;
+      if (length > MAX_PHOTO_BYTES) throw new PhotoRefused(`That photo is too large: ${MAX_PHOTO_BYTES / 1024 / 1024} MB at most.`);
+      chunks.push(chunk);
+    }
+  }
+  return new Uint8Array(Buffer.concat(chunks));
+}

@@ -1,0 +1,28 @@
+/** What to have at hand, in the order one walks to get it. What is not on the shelf says so. */
+import type { FetchList } from "#core/rounds";
+
+export function Fetch({ list }: { list: FetchList }) {
+  const groups = [
+    { name: "Keys", items: list.keys.map((name) => ({ name, missing: false })) },
+    { name: "Tools", items: list.tools.map((name) => ({ name, missing: false })) },
+    { name: "Agents and cloths", items: list.agents },
+    { name: "Supplies", items: list.supplies.map((name) => ({ name, missing: false })) },
+  ].filter((g) => g.items.length > 0);
+  return (
+    <div className="fetch">
+      {groups.map((g) => (
+        <section key={g.name}>
+          <h3 className="small-title">{g.name}</h3>
+          <ul>
+            {g.items.map((i) => (
+              <li key={i.name} className="fetch-item">
+                {i.name}
+                {i.missing ? <b className="hot"> not on your shelf</b> : null}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+}

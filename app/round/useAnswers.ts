@@ -1,0 +1,160 @@
+/**
+ * The answers of an open round on this device: shown at once, kept in the browser until the server has them, sent one batch after the
+ * other, and brought up to date with what other devices answered.
+ */
+import { useCallback, useEffect, useRef, useState } from "react";
+import { mergeAnswer, type RoundAnswer } from "#core/rounds";
+import { oneTimeKey } from "../ui/oneTimeKey";
+
+type Answers = Readonly<Record<string, RoundAnswer>>;
+
+interface Pending {
+  readonly stepId: string;
+  readonly answer: RoundAnswer;
+  readonly requestKey: string;
+}
+
+interface Told {
+  readonly status: string;
+  readonly answers: Answers;
+  readonly nowMs: number;
+  readonly kept?: readonly string[];
+  readonly refused?: readonly { readonly requestKey: string; readonly because: string }[];
+}
+
+export interface RoundAnswers {
+  readonly answers: Answers;
+  readonly save: (stepId: string, answer: Omit<RoundAnswer, "atMs">) => void;
+  /** The server's present time as far as this device knows. */
+  readonly nowMs: () => number;
+  /** Answers the server does not have yet. */
+  readonly waiting: number;
+  readonly link: "up" | "down" | "signed-out";
+  readonly problem: string | undefined;
+}
+
+const RETRY_MS = 3000;
+const POLL_MS = 6000;
+const JSON_HEADERS = { "Content-Type": "application/json", Accept: "application/json" };
+
+const read = (key: string): Pending[] => {
+  try {
+    return JSON.parse(window.localStorage.getItem(key) ?? "[]") as Pending[];
+  } catch {
+    return [];
+  }
+};
+
+export function useAnswers(options: {
+  readonly slug: string;
+  readonly roundId: number;
+  readonly initial: Answers;
+  readonly serverNowMs: number;
+  readonly open: boolean;
+  /** The round was closed on another device. */
+  readonly onClosed: () => void;
+}): RoundAnswers {
+  const { slug, roundId, initial, serverNowMs, open } = options;
+  const url = `/${slug}/round/${roundId}/answers`;
+  const key = `clenor-answers:${slug}/${roundId}`;
+  const [server, setServer] = useState(initial);
+  const [pending, setPending] = useState<readonly Pending[]>([]);
+  const [link, setLink] = useState<RoundAnswers["link"]>("up");
+  const [problem, setProblem] = useState<string>();
+  const queue = useRef<Pending[]>([]);
+  const sending = useRef(false);
+  const offset = useRef<number | undefined>(undefined);
+  const onClosed = useRef(options.onClosed);
+  onClosed.current = options.onClosed;
+  const nowMs = useCallback(() => Date.now() + (offset.current ?? 0), []);
+
+  const keep = useCallback(
+    (next: Pending[]) => {
+      queue.current = next;
+      window.localStorage.setItem(key, JSON.stringify(next));
+      setPending(next);
+    },
+    [key],
+  );
+
+  const take = useCallback((told: Told) => {
+    offset.current = told.nowMs - Date.now();
+    setServer(told.answers);
+    setLink("up");
+    if (told.status !== "open" && queue.current.length === 0) onClosed.current();
+  }, []);
+
+  const flush = useCallback(async () => {
+    if (sending.current) return;
+    sending.current = true;
+    try {
+      while (queue.current.length > 0) {
+        const batch = queue.current.slice(0, 50);
+        const reply = await fetch(url, { method: "POST", headers: JSON_HEADERS, body: JSON.stringify({ items: batch }) });
+        if (reply.status === 401) {
+          setLink("signed-out");
+          return;
+        }
+        if (reply.status >= 500 || reply.status === 429) throw new Error(`the server answered ${reply.status}`);
+        const told = (await reply.json()) as Partial<Told>;
+        const refused = told.refused ?? (reply.ok ? [] : batch.map((b) => ({ requestKey: b.requestKey, because: "It cannot be kept." })));
+        if (refused[0]) setProblem(refused[0].because);
+        const settled = new Set([...(told.kept ?? []), ...refused.map((r) => r.requestKey)]);
+        keep(queue.current.filter((p) => !settled.has(p.requestKey)));
+        if (told.answers) take(told as Told);
+        if (settled.size === 0) return;
+      }
+    } catch {
+      setLink("down");
+    } finally {
+      sending.current = false;
+    }
+  }, [url, keep, take]);
+
+  // What an earlier page could not send goes first.
+  useEffect(() => {
+    offset.current = serverNowMs - Date.now();
+    const kept = read(key);
+    if (kept.length === 0) return;
+    keep(kept);
+    void flush();
+  }, [key, serverNowMs, keep, flush]);
+
+  useEffect(() => {
+    if (!open) return;
+    const again = () => void flush();
+    const retry = window.setInterval(() => {
+      if (queue.current.length > 0) again();
+    }, RETRY_MS);
+    const poll = window.setInterval(() => {
+      if (queue.current.length > 0 || document.visibilityState !== "visible") return;
+      fetch(url, { headers: { Accept: "application/json" } })
+        .then(async (reply) => {
+          if (reply.ok && queue.current.length === 0) take((await reply.json()) as Told);
+          else if (reply.status === 401) setLink("signed-out");
+        })
+        .catch(() => setLink("down"));
+    }, POLL_MS);
+    window.addEventListener("online", again);
+    document.addEventListener("visibilitychange", again);
+    return () => {
+      window.clearInterval(retry);
+      window.clearInterval(poll);
+      window.removeEventListener("online", again);
+      document.removeEventListener("visibilitychange", again);
+    };
+  }, [open, url, flush, take]);
+
+  const save = useCallback(
+    (stepId: string, answer: Omit<RoundAnswer, "atMs">) => {
+      setProblem(undefined);
+      keep([...queue.current, { stepId, answer: { ...answer, atMs: nowMs() }, requestKey: oneTimeKey() }]);
+      void flush();
+    },
+    [keep, flush, nowMs],
+  );
+
+  const answers: Record<string, RoundAnswer> = { ...server };
+  for (const p of pending) answers[p.stepId] = mergeAnswer(answers[p.stepId], p.answer);
+  return { answers, save, nowMs, waiting: pending.length, link, problem };
+}

@@ -1,0 +1,80 @@
+/** Photos taken in a round: kept in the browser's own database until the server has them, so that a lost network loses none. */
+import { get, update } from "idb-keyval";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { oneTimeKey } from "../ui/oneTimeKey";
+import { sendPhoto, shrinkPhoto } from "../ui/photos";
+
+interface Waiting {
+  readonly id: string;
+  readonly stepId: string;
+  readonly blob: Blob;
+}
+
+export function usePhotos(slug: string, roundId: number, onKept: (stepId: string, hash: string) => void) {
+  const key = `clenor-photos:${slug}/${roundId}`;
+  const [waiting, setWaiting] = useState<readonly (Waiting & { readonly preview: string })[]>([]);
+  const [problem, setProblem] = useState<string>();
+  const sending = useRef(false);
+  const kept = useRef(onKept);
+  kept.current = onKept;
+
+  const show = useCallback((list: readonly Waiting[]) => {
+    setWaiting((before) => {
+      for (const b of before) URL.revokeObjectURL(b.preview);
+      return list.map((w) => ({ ...w, preview: URL.createObjectURL(w.blob) }));
+    });
+  }, []);
+
+  const flush = useCallback(async () => {
+    if (sending.current) return;
+    sending.current = true;
+    try {
+      for (;;) {
+        const [next] = (await get<Waiting[]>(key)) ?? [];
+        if (!next) break;
+        const answer = await sendPhoto(next.blob);
+        if ("hash" in answer) kept.current(next.stepId, answer.hash);
+        else setProblem(answer.problem);
+        await update<Waiting[]>(key, (list) => (list ?? []).filter((w) => w.id !== next.id));
+        show((await get<Waiting[]>(key)) ?? []);
+      }
+    } catch {
+      // Without a network they wait; the next try comes by itself.
+    } finally {
+      sending.current = false;
+    }
+  }, [key, show]);
+
+  useEffect(() => {
+    get<Waiting[]>(key).then(
+      (list) => {
+        if (list && list.length > 0) show(list);
+        void flush();
+      },
+      () => undefined,
+    );
+    const retry = window.setInterval(() => void flush(), 5000);
+    const again = () => void flush();
+    window.addEventListener("online", again);
+    return () => {
+      window.clearInterval(retry);
+      window.removeEventListener("online", again);
+    };
+  }, [key, show, flush]);
+
+  const add = useCallback(
+    async (stepId: string, file: Blob) => {
+      setProblem(undefined);
+      try {
+        const blob = await shrinkPhoto(file);
+        await update<Waiting[]>(key, (list) => [...(list ?? []), { id: oneTimeKey(), stepId, blob }]);
+        show((await get<Waiting[]>(key)) ?? []);
+        void flush();
+      } catch (error) {
+        setProblem(error instanceof Error ? error.message : "This photo cannot be kept.");
+      }
+    },
+    [key, show, flush],
+  );
+  return { waiting, problem, add };
+}

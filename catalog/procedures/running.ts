@@ -1,0 +1,58 @@
+/** Done with the machine whole: controller, aim, and what is left to a qualified person. */
+import type { ProcedureSpec } from "#core/rounds";
+
+export const controller: ProcedureSpec = {
+  id: "controller",
+  name: "Controller files",
+  area: "running",
+  station: "settings",
+  steps: [
+    {
+      id: "list",
+      minutes: 1.5,
+      title: "How many jobs are stored? Delete one-offs.",
+      text: "Some controllers stop at 99. Copy out what you cut again, delete the rest.",
+      service: "checked",
+    },
+  ],
+};
+
+export const aimCheck: ProcedureSpec = {
+  id: "aim-check",
+  name: "Aim, a check",
+  area: "running",
+  station: "mirror-1",
+  lowPower: true,
+  steps: [
+    {
+      id: "marks",
+      minutes: 8,
+      drawing: "tape",
+      title: "Near and far marks must meet.",
+      text: "Packing tape on the frame over the mirror, off the glass; power 15 to 20 %. First the first mirror, then each next with the gantry near and far, the head near and far. Note what you see; correct only in Trace.",
+      caution:
+        "Invisible beam: panels on, lid closed for every pulse, interlock working, goggles rated for 10.6 µm. Test a scrap of the tape: some catch fire. Look at the optics afterwards: tape smoke lands on them.",
+      tools: ["marker pen"],
+      supplies: ["packing tape"],
+      service: "checked",
+      task: "aim-check",
+    },
+  ],
+};
+
+export const visit: ProcedureSpec = {
+  id: "visit",
+  name: "Preventive visit",
+  area: "running",
+  station: "supply",
+  steps: [
+    {
+      id: "book",
+      minutes: 5,
+      title: "Leave these to a qualified person.",
+      text: "High-voltage supply, anything behind a panel not marked for users, table lead screws if untrained, interlocks, a tube swap. Book a visit, on site or as a guided remote session; note its cost. Give them the list: dust in the supply, inside mirrors to be shown, everything graded spots.",
+      caution: "The supply kills, also unplugged. Never bypass an interlock.",
+      service: "checked",
+    },
+  ],
+};

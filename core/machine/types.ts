@@ -1,0 +1,99 @@
+import type { FromSchema } from "json-schema-to-ts";
+import { STATION_ROLES } from "#core/beam";
+
+/** What a part is made of, which decides what may touch it. */
+export const COATINGS = ["coated", "molybdenum", "znse", "metal", "unknown"] as const;
+export type Coating = (typeof COATINGS)[number];
+
+/**
+ * How a part is held. Screw cells lose the aim when opened and are cleaned in place; twist-lock, captive and magnet cells keep it
+ * and come out. A ring holds a lens in its tube; in a sliding bore the lens moves to focus and needs its tool.
+ */
+export const MOUNTS = ["screw-cell", "twist-lock", "captive", "magnet", "ring", "sliding-bore", "thread", "fixed"] as const;
+export type Mount = (typeof MOUNTS)[number];
+
+const short = { type: "string", maxLength: 80 } as const;
+const lengthMm = { type: "number", minimum: 0, maximum: 10_000 } as const;
+
+/** One station of a path with everything its owner knows of it. Lengths in mm. */
+export const pathStationSchema = {
+  type: "object",
+  properties: {
+    id: { type: "string", pattern: "^(tube|window|side-window|lens|nozzle|mirror-[1-9][0-9]?)$" },
+    role: { enum: STATION_ROLES },
+    name: { type: "string", minLength: 1, maxLength: 40 },
+    coating: { enum: COATINGS },
+    mount: { enum: MOUNTS },
+    /** Clear aperture, diameter. */
+    apertureMm: { type: "number", exclusiveMinimum: 0, maximum: 200 },
+    /** Shortest way to the next station, and how much longer it becomes with the gantry or head at its far end. */
+    distanceMm: lengthMm,
+    travelMm: lengthMm,
+    /** Share of the light a clean part passes; the role's own when left out. */
+    transmission: { type: "number", minimum: 0.5, maximum: 1 },
+    /** Shut in its own housing, away from the smoke. */
+    enclosed: { type: "boolean" },
+    /** What is opened to reach it; stations that name the same panel are done together. */
+    panel: short,
+    /** The panel is not meant for owners. */
+    warranty: { type: "boolean" },
+    keys: short,
+    /** Where gantry, head or table must stand. */
+    gantry: short,
+    wayRound: { type: "string", maxLength: 200 },
+    wayRoundPhoto: { type: "string", pattern: "^[0-9a-f]{64}$" },
+    /** Where its gauge, key or tool is kept. */
+    toolPlace: short,
+    spares: { type: "integer", minimum: 0, maximum: 99 },
+    /** Taken off the path, kept because the log speaks of it. */
+    hidden: { type: "boolean" },
+  },
+  required: ["id", "role", "name", "mount", "coating", "apertureMm", "distanceMm", "travelMm"],
+  additionalProperties: false,
+} as const;
+export type PathStation = Readonly<FromSchema<typeof pathStationSchema>>;
+
+export const BEARINGS = ["sealed", "open", "wheels", "profile"] as const;
+export const COOLINGS = ["chiller", "bucket", "internal", "air"] as const;
+export const LIDS = ["acrylic", "glass", "metal"] as const;
+export const BEDS = ["honeycomb", "slats", "both"] as const;
+/** Parts a machine may have or lack. */
+export const EXTRAS = [
+  "air-pump",
+  "air-fan",
+  "autofocus",
+  "camera",
+  "encoder",
+  "filter-unit",
+  "head-fan",
+  "inline-fan",
+  "linear-bearings",
+  "pointer",
+  "prefilter",
+  "sensor-windows",
+] as const;
+export const SCHOOLS = ["careful", "by-use", "minimal"] as const;
+export const OPTICS_ORDERS = ["by-scope", "head-first", "tube-first"] as const;
+
+export type Extra = (typeof EXTRAS)[number];
+export type School = (typeof SCHOOLS)[number];
+export type OpticsOrder = (typeof OPTICS_ORDERS)[number];
+
+/** What stands off the path, and how its owner likes the work done. */
+export const fittingsSchema = {
+  type: "object",
+  properties: {
+    bearing: { enum: BEARINGS },
+    cooling: { enum: COOLINGS },
+    lid: { enum: LIDS },
+    bed: { enum: BEDS },
+    extras: { type: "array", uniqueItems: true, items: { enum: EXTRAS } },
+    school: { enum: SCHOOLS },
+    opticsOrder: { enum: OPTICS_ORDERS },
+    /** Agents and cloths on the shelf, by id; undefined while nobody said. */
+    agents: { type: "array", uniqueItems: true, maxItems: 60, items: { type: "string", maxLength: 40 } },
+  },
+  required: ["bearing", "cooling", "lid", "bed", "extras", "school", "opticsOrder"],
+  additionalProperties: false,
+} as const;
+export type Fittings = Readonly<FromSchema<typeof fittingsSchema>>;

@@ -1,0 +1,33 @@
+import type { Grade } from "#core/beam";
+
+/** A part that light passes or is turned by; what stands off the path is graded by wear, not by the light it costs. */
+export function isOptic(station: string): boolean {
+  return station === "lens" || station === "window" || station === "side-window" || station.startsWith("mirror-");
+}
+
+/** What a grade asks for, said where the grade is given. Grade 4 on an optic stops use of the beam. */
+export function gradeAdvice(station: string, phase: "as-found" | "as-left", grade: Grade): { text: string; stop: boolean } | undefined {
+  if (!isOptic(station)) {
+    if (grade === 4) return { text: "Worn, bent or broken: photo, order the part, and do not run what rubs or binds.", stop: false };
+    if (grade === 3 && phase === "as-left") return { text: "Still caked: once more, or take it out for a proper clean.", stop: false };
+    return undefined;
+  }
+  if (grade === 4) {
+    return {
+      text: "Stop here: do not fire with this part. Do not blow at, wipe or vacuum a cracked optic: mask and gloves, pick it up damp, sealed bag, hazardous waste. Take a photo and ask the maker or supplier.",
+      stop: true,
+    };
+  }
+  if (grade === 3 && phase === "as-found") {
+    return {
+      text: "Only a suspicion yet: clean it, then look again. A dark centre that stays is debris burnt into the coating.",
+      stop: false,
+    };
+  }
+  if (grade === 3) {
+    if (station === "lens") return { text: "Spots that stay are burnt in: fit the spare lens now, this one will crack.", stop: false };
+    if (station === "window") return { text: "Stop and ask the tube's supplier: spots on the exit window are the tube's own.", stop: true };
+    return { text: "Order a spare and look at this one in every round.", stop: false };
+  }
+  return undefined;
+}

@@ -1,0 +1,97 @@
+import type { FromSchema } from "json-schema-to-ts";
+import type { EventPayload } from "#core/events";
+import type { Step } from "./step";
+
+const photo = { type: "string", pattern: "^[0-9a-f]{64}$" } as const;
+
+/** Answer to one step. */
+export const roundAnswerSchema = {
+  type: "object",
+  properties: {
+    done: { const: true },
+    grade: { type: "integer", minimum: 0, maximum: 4 },
+    choice: { type: "string", maxLength: 40 },
+    skipped: { type: "string", minLength: 2, maxLength: 200 },
+    note: { type: "string", maxLength: 500 },
+    /** Who did it, where several work. */
+    by: { type: "string", maxLength: 8 },
+    photos: { type: "array", maxItems: 8, items: photo },
+    /** When the step's timer runs out, on the server's clock. */
+    timerEndsMs: { type: "number" },
+    atMs: { type: "number" },
+  },
+  required: ["atMs"],
+  additionalProperties: false,
+} as const;
+export type RoundAnswer = FromSchema<typeof roundAnswerSchema>;
+
+/**
+ * The answer to a step after a further one: what is said anew counts, what is not said again stays. A grade changed later leaves the
+ * step done; done and skipped exclude each other; photos gather.
+ */
+export function mergeAnswer(before: RoundAnswer | undefined, next: RoundAnswer): RoundAnswer {
+  const { done, skipped, ...rest } = before ?? { atMs: next.atMs };
+  const kept = next.done === undefined && next.skipped === undefined ? { ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) } : {};
+  const photos = [...new Set([...(before?.photos ?? []), ...(next.photos ?? [])])].slice(0, 8);
+  return { ...rest, ...kept, ...next, ...(photos.length > 0 ? { photos } : {}) };
+}
+
+/**
+ * All answers of a round, each step's merged in the order they were *given*. An answer that was held back by a lost network
+ * arrives late but does not undo what another device said after it.
+ */
+export function mergeAnswers(
+  answers: readonly { readonly stepId: string; readonly answer: RoundAnswer }[],
+): ReadonlyMap<string, RoundAnswer> {
+  const merged = new Map<string, RoundAnswer>();
+  const inOrder = answers.map((a, i) => ({ ...a, i })).sort((a, b) => a.answer.atMs - b.answer.atMs || a.i - b.i);
+  for (const { stepId, answer } of inOrder) merged.set(stepId, mergeAnswer(merged.get(stepId), answer));
+  return merged;
+}
+
+/** A step is behind us when it was done, graded or skipped. */
+export function isAnswered(answer: RoundAnswer | undefined): boolean {
+  return answer !== undefined && (answer.done === true || answer.skipped !== undefined);
+}
+
+/** Index of the first step still to do; the number of steps when all are answered. */
+export function nextStep(steps: readonly Step[], answers: ReadonlyMap<string, RoundAnswer>): number {
+  const i = steps.findIndex((s) => !isAnswered(answers.get(s.id)));
+  return i < 0 ? steps.length : i;
+}
+
+export interface RoundRecord {
+  readonly kind: "grade" | "service";
+  readonly atMs: number;
+  readonly payload: EventPayload["grade"] | EventPayload["service"];
+  readonly key: string;
+}
+
+/** What a round leaves in the log: every grade given and every service done; skipped steps leave nothing. */
+export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string, RoundAnswer>): RoundRecord[] {
+  const records: RoundRecord[] = [];
+  for (const step of steps) {
+    const answer = answers.get(step.id);
+    if (!answer?.done || !step.station) continue;
+    const words = [answer.note, answer.by && `by ${answer.by}`].filter(Boolean).join(", ");
+    const note = { ...(words ? { note: words } : {}), ...(answer.photos ? { photos: answer.photos } : {}) };
+    if (step.kind === "grade" && step.phase && answer.grade !== undefined) {
+      records.push({
+        kind: "grade",
+        atMs: answer.atMs,
+        key: step.id,
+        payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note },
+      });
+    }
+    if (step.service) {
+      const { what, task } = step.service;
+      records.push({
+        kind: "service",
+        atMs: answer.atMs,
+        key: `${step.id}:service`,
+        payload: { station: step.station, what, ...(task ? { task } : {}), ...note },
+      });
+    }
+  }
+  return records;
+}

@@ -1,0 +1,193 @@
+import { type Matrix, mayUse } from "#core/agents";
+import type { EventPayload } from "#core/events";
+import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
+import { nameInSentence, staysInPlace } from "#core/machine";
+import type { Area, Procedure, Step, StepAgent, StepKind } from "./step";
+
+/** When a step or a procedure applies; every condition given must hold, a list means any of it. */
+export interface Condition {
+  readonly mount?: readonly Mount[];
+  readonly coating?: readonly Coating[];
+  readonly inPlace?: boolean;
+  readonly enclosed?: boolean;
+  readonly head?: boolean;
+  readonly bearing?: readonly Fittings["bearing"][];
+  readonly cooling?: readonly Fittings["cooling"][];
+  readonly lid?: readonly Fittings["lid"][];
+  readonly bed?: readonly Fittings["bed"][];
+  readonly extra?: readonly Extra[];
+  readonly without?: readonly Extra[];
+  readonly movingHead?: boolean;
+}
+
+/** A step as the catalog writes it, for any machine. */
+export interface StepSpec {
+  readonly id: string;
+  readonly kind?: StepKind;
+  readonly title: string;
+  readonly text: string;
+  readonly minutes: number;
+  readonly when?: Condition;
+  /** Surface under the hand, or `@own` for the station's. */
+  readonly surface?: string;
+  /** Each group: agents that do the same, best first. */
+  readonly agents?: readonly (readonly string[])[];
+  /** Conditions of the matrix that hold at this step, e.g. `lens-out`. */
+  readonly meets?: readonly string[];
+  readonly caution?: string;
+  readonly tools?: readonly string[];
+  readonly supplies?: readonly string[];
+  readonly timer?: { readonly seconds: number; readonly name: string };
+  readonly drawing?: string;
+  readonly phase?: "as-found" | "as-left";
+  readonly tick?: string;
+  /** Station or system it is logged under; the procedure's own when left out. */
+  readonly station?: string;
+  readonly service?: EventPayload["service"]["what"];
+  readonly task?: string;
+}
+
+export interface ProcedureSpec {
+  readonly id: string;
+  readonly name: string;
+  readonly area: Area;
+  /** Station or system it is logged under; `@station` for that of its part. */
+  readonly station: string;
+  readonly opensHead?: boolean;
+  readonly opensSeat?: boolean | Condition;
+  readonly lowPower?: boolean;
+  readonly when?: Condition;
+  readonly steps: readonly StepSpec[];
+}
+
+/** The machine a procedure is made ready for. */
+export interface Situation {
+  readonly fittings: Fittings;
+  /** The lens moves inside its head to focus. */
+  readonly movingHead: boolean;
+  readonly matrix: Matrix;
+  /** Surface of a station, by what it is and is made of. */
+  readonly surfaceOf: (station: PathStation) => string;
+}
+
+/** The part it is made ready for: a station of the path, or nothing for systems. */
+export interface Subject {
+  readonly part: string;
+  readonly name: string;
+  readonly station?: PathStation | undefined;
+  readonly isHead?: boolean;
+}
+
+export function holds(when: Condition | undefined, situation: Situation, subject: Subject): boolean {
+  if (!when) return true;
+  const { fittings } = situation;
+  const station = subject.station;
+  const among = <T>(list: readonly T[] | undefined, value: T | undefined) =>
+    list === undefined || (value !== undefined && list.includes(value));
+  const is = (wanted: boolean | undefined, value: boolean) => wanted === undefined || wanted === value;
+  const bed = (b: Fittings["bed"]) => fittings.bed === b || fittings.bed === "both";
+  return (
+    among(when.mount, station?.mount) &&
+    among(when.coating, station?.coating) &&
+    is(when.inPlace, station !== undefined && staysInPlace(station)) &&
+    is(when.enclosed, station?.enclosed === true) &&
+    is(when.head, subject.isHead === true) &&
+    is(when.movingHead, situation.movingHead) &&
+    among(when.bearing, fittings.bearing) &&
+    among(when.cooling, fittings.cooling) &&
+    among(when.lid, fittings.lid) &&
+    (when.bed === undefined || when.bed.some(bed)) &&
+    (when.extra === undefined || when.extra.some((e) => fittings.extras.includes(e))) &&
+    (when.without === undefined || !when.without.some((e) => fittings.extras.includes(e)))
+  );
+}
+
+/** Agents for a step: of each group the first the owner has, among those the matrix lets touch the surface. Throws on a group it refuses whole. */
+export function chooseAgents(spec: StepSpec, surface: string | undefined, situation: Situation): StepAgent[] {
+  const owned = situation.fittings.agents;
+  return (spec.agents ?? []).map((group) => {
+    const fit = group.flatMap((id) => {
+      const agent = situation.matrix.agents.find((a) => a.id === id);
+      if (!agent) throw new RangeError(`no agent ${id}`);
+      if (surface === undefined) return [{ id, name: agent.name, how: agent.care ?? "" }];
+      const ruling = mayUse(situation.matrix, surface, id);
+      const ok = ruling.verdict === "allowed" || (ruling.verdict === "only-if" && spec.meets?.includes(ruling.needs ?? ""));
+      return ok ? [{ id, name: agent.name, how: ruling.reason }] : [];
+    });
+    const best = fit.find((a) => owned?.includes(a.id)) ?? fit[0];
+    if (!best) throw new RangeError(`step ${spec.id}: nothing of ${group.join(", ")} may touch ${surface}`);
+    return owned !== undefined && !owned.includes(best.id) ? { ...best, missing: true } : best;
+  });
+}
+
+const REFUSALS_SHOWN = 4;
+
+/** A step of the catalog as it stands on one machine. */
+export function resolveStep(spec: StepSpec, situation: Situation, subject: Subject, prefix: string, station: string | undefined): Step {
+  const surface = spec.surface === "@own" ? subject.station && situation.surfaceOf(subject.station) : spec.surface;
+  const rules = situation.matrix.surfaces.find((s) => s.id === surface);
+  if (surface !== undefined && !rules) throw new RangeError(`step ${spec.id}: no surface ${surface}`);
+  const agents = chooseAgents(spec, surface, situation);
+  const refused = Object.entries(rules?.never ?? {})
+    .slice(0, REFUSALS_SHOWN)
+    .map(([id, because]) => ({ name: situation.matrix.agents.find((a) => a.id === id)?.name ?? id, because }));
+  const s = subject.station;
+  const words = (text: string) =>
+    text
+      .replaceAll("{part}", subject.name)
+      .replaceAll("{the part}", nameInSentence(subject.name))
+      .replaceAll("{way}", s?.wayRound ? `Yours: ${s.wayRound}.` : "")
+      .replaceAll("{place}", s?.toolPlace ? `It is kept: ${s.toolPlace}.` : "")
+      .replaceAll("{bore}", s ? `${s.apertureMm}` : "")
+      .replace(/ {2,}/g, " ")
+      .trim();
+  const at = spec.station ?? station;
+  // A station of the path has one service; of a system several tasks are kept apart.
+  const task = spec.task ?? (prefix !== "" && !s ? subject.part : undefined);
+  return {
+    id: `${prefix}${spec.id}`,
+    part: words(subject.name),
+    kind: spec.kind ?? "do",
+    title: words(spec.title),
+    text: words(spec.text),
+    minutes: spec.minutes,
+    ...(at ? { station: at } : {}),
+    ...(spec.phase ? { phase: spec.phase } : {}),
+    ...(surface ? { surface } : {}),
+    ...(agents.length > 0 ? { agents } : {}),
+    ...(refused.length > 0 ? { refused } : {}),
+    ...(agents.some((a) => situation.matrix.agents.find((x) => x.id === a.id)?.flammable) ? { wet: true } : {}),
+    ...(spec.caution ? { caution: words(spec.caution) } : {}),
+    ...(spec.tools ? { tools: spec.tools } : {}),
+    ...(spec.supplies ? { supplies: spec.supplies } : {}),
+    ...(spec.timer ? { timer: spec.timer } : {}),
+    ...(spec.drawing ? { drawing: spec.drawing } : {}),
+    ...(spec.tick ? { tick: spec.tick } : {}),
+    ...(spec.service ? { service: { what: spec.service, ...(task ? { task } : {}) } } : {}),
+  };
+}
+
+/** A procedure of the catalog as it stands on one machine; undefined where it does not apply. */
+export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subject: Subject): Procedure | undefined {
+  if (!holds(spec.when, situation, subject)) return undefined;
+  const s = subject.station;
+  const station = spec.station === "@station" ? s?.id : spec.station;
+  const opensSeat = typeof spec.opensSeat === "object" ? holds(spec.opensSeat, situation, subject) : spec.opensSeat === true;
+  return {
+    id: subject.part,
+    name: spec.name.includes("{")
+      ? spec.name.replaceAll("{part}", subject.name).replaceAll("{the part}", nameInSentence(subject.name))
+      : subject.name,
+    area: spec.area,
+    station: s?.id,
+    access: s && { panel: s.panel, keys: s.keys, gantry: s.gantry, warranty: s.warranty },
+    opensHead: spec.opensHead,
+    atHead: subject.isHead,
+    opensSeat,
+    lowPower: spec.lowPower === true || opensSeat,
+    wayRound: s && { note: s.wayRound, photo: s.wayRoundPhoto },
+    steps: spec.steps
+      .filter((step) => holds(step.when, situation, subject))
+      .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station)),
+  };
+}

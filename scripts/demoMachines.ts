@@ -1,0 +1,154 @@
+/** The three machines of Fernhollow Reedworks: what they cut, how their owner keeps them, and the truth the simulator gives them. */
+import { SIMULATED_PATHS, type SimulatedChore, type SimulatedStation } from "#core/practice";
+
+export interface DemoMaterial {
+  readonly name: string;
+  readonly kind: string;
+  readonly thicknessMm: number;
+  readonly usualSpeedMmPerS: number;
+  readonly usualSetPercent: number;
+  /** Share of the jobs. */
+  readonly share: number;
+}
+
+export interface DemoMachine {
+  readonly name: string;
+  readonly slug: string;
+  readonly layout: keyof typeof SIMULATED_PATHS;
+  readonly seed: number;
+  readonly ratedPowerW: number;
+  readonly ratedTubeHours: number;
+  readonly startTubeHours: number;
+  readonly tubePowerW: number;
+  /** v50 of the first material on a perfect machine (mm/s), at its usual power. */
+  readonly v50: number;
+  readonly materials: readonly [DemoMaterial, ...DemoMaterial[]];
+  readonly stations: readonly SimulatedStation[];
+  readonly habits: readonly { readonly part: string; readonly plyHours: number }[];
+  readonly walk: readonly string[];
+  readonly chores: readonly SimulatedChore[];
+  readonly hasCoolant: boolean;
+  readonly jobsPerDay: readonly [number, number];
+  readonly withCases: boolean;
+}
+
+const chore = (station: string, task: string, everyDays: number, what: SimulatedChore["what"] = "cleaned"): SimulatedChore => ({
+  station,
+  task,
+  what,
+  everyDays,
+});
+const habit = (part: string, plyHours: number) => ({ part, plyHours });
+
+/** What any of the three owners does by the calendar. */
+const chores = [
+  chore("tray", "tray", 4),
+  chore("cabinet", "cabinet", 5),
+  chore("motion", "belts", 16),
+  chore("exhaust", "cabinet-fan", 30),
+  chore("tube", "tube-look", 52, "checked"),
+  chore("bed", "bed", 70),
+  chore("settings", "controller", 61, "checked"),
+  chore("supply", "visit", 300, "checked"),
+  chore("motion", "lubricate", 75, "adjusted"),
+];
+const waterChores = [chore("coolant", "coolant-level", 19, "checked"), chore("coolant", "antifreeze", 350, "checked")];
+
+const larkspur: DemoMachine = {
+  name: "Larkspur",
+  slug: "larkspur",
+  layout: "three-mirror",
+  seed: 20260,
+  ratedPowerW: 80,
+  ratedTubeHours: 3000,
+  startTubeHours: 912,
+  tubePowerW: 79,
+  v50: 15.4,
+  materials: [
+    { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60, share: 0.5 },
+    { name: "cast acrylic, jigs", kind: "cast-acrylic", thicknessMm: 4, usualSpeedMmPerS: 8, usualSetPercent: 65, share: 0.16 },
+    { name: "card, templates", kind: "card", thicknessMm: 0.8, usualSpeedMmPerS: 60, usualSetPercent: 25, share: 0.14 },
+    { name: "wool felt", kind: "felt", thicknessMm: 2, usualSpeedMmPerS: 35, usualSetPercent: 35, share: 0.12 },
+    { name: "pear veneer", kind: "veneer", thicknessMm: 0.6, usualSpeedMmPerS: 90, usualSetPercent: 30, share: 0.08 },
+  ],
+  stations: SIMULATED_PATHS["three-mirror"],
+  habits: [
+    habit("lens", 8),
+    habit("nozzle", 11.2),
+    habit("mirror-3", 11.2),
+    habit("mirror-2", 38),
+    habit("mirror-1", 42),
+    habit("window", 140),
+  ],
+  walk: ["tube", "mirror-1", "mirror-2", "mirror-3", "lens"],
+  chores: [...chores, ...waterChores, chore("exhaust", "inline-fan", 84), chore("exhaust", "duct", 180)],
+  hasCoolant: true,
+  jobsPerDay: [2, 4],
+  withCases: true,
+};
+
+const teasel: DemoMachine = {
+  name: "Teasel",
+  slug: "teasel",
+  layout: "moving-head",
+  seed: 20261,
+  ratedPowerW: 45,
+  ratedTubeHours: 2500,
+  startTubeHours: 210,
+  tubePowerW: 44,
+  v50: 66,
+  materials: [
+    { name: "card, templates", kind: "card", thicknessMm: 0.8, usualSpeedMmPerS: 60, usualSetPercent: 45, share: 0.45 },
+    { name: "wool felt", kind: "felt", thicknessMm: 2, usualSpeedMmPerS: 20, usualSetPercent: 60, share: 0.3 },
+    { name: "pear veneer", kind: "veneer", thicknessMm: 0.6, usualSpeedMmPerS: 50, usualSetPercent: 55, share: 0.25 },
+  ],
+  stations: SIMULATED_PATHS["moving-head"],
+  habits: [habit("lens", 7.5), habit("nozzle", 14), habit("side-window", 38), habit("mirror-1", 110), habit("window", 100)],
+  walk: ["tube", "mirror-1", "lens"],
+  chores: [...chores, ...waterChores, chore("camera", "camera", 26), chore("head-fan", "head-fan", 40), chore("exhaust", "duct", 200)],
+  hasCoolant: true,
+  jobsPerDay: [1, 3],
+  withCases: false,
+};
+
+const burdock: DemoMachine = {
+  name: "Burdock",
+  slug: "burdock",
+  layout: "periscope",
+  seed: 20262,
+  ratedPowerW: 60,
+  ratedTubeHours: 10000,
+  startTubeHours: 3320,
+  tubePowerW: 61,
+  v50: 13.2,
+  materials: [
+    { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 12, usualSetPercent: 75, share: 0.55 },
+    { name: "vegetable-tanned leather", kind: "leather", thicknessMm: 1.6, usualSpeedMmPerS: 22, usualSetPercent: 60, share: 0.3 },
+    { name: "pear veneer", kind: "veneer", thicknessMm: 0.6, usualSpeedMmPerS: 80, usualSetPercent: 35, share: 0.15 },
+  ],
+  stations: SIMULATED_PATHS.periscope,
+  habits: [
+    habit("lens", 7.5),
+    habit("nozzle", 12),
+    habit("mirror-4", 13),
+    habit("mirror-3", 38),
+    habit("side-window", 116),
+    habit("mirror-2", 116),
+    habit("mirror-1", 116),
+    habit("window", 110),
+  ],
+  walk: ["tube", "mirror-2", "mirror-3", "mirror-4", "lens"],
+  chores: [
+    ...chores,
+    chore("fins", "fins", 55),
+    chore("encoder", "encoder", 50),
+    chore("encoder", "encoder-reader", 210),
+    chore("motion", "bearings", 110, "adjusted"),
+    chore("exhaust", "duct", 170),
+  ],
+  hasCoolant: false,
+  jobsPerDay: [1, 3],
+  withCases: false,
+};
+
+export const demoMachines: readonly DemoMachine[] = [larkspur, teasel, burdock];
