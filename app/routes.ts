@@ -3,6 +3,7 @@ import { index, type RouteConfig, route } from "@react-router/dev/routes";
 export default [
   index("start/home.tsx"),
   route("start", "start/route.tsx"),
+  route("sign-in", "signin/route.tsx"),
   route("photos", "photos/upload.ts"),
   route("photos/:hash", "photos/photo.ts"),
   route(":machine", "shell/route.tsx", { id: "shell" }, [
@@ -14,6 +15,8 @@ export default [
     route("log", "log/route.tsx"),
     route("trace", "trace/route.tsx"),
     route("trace/:caseId", "trace/case.tsx"),
+    route("mixes", "mixes/route.tsx"),
+    route("workshop", "workshop/place/route.tsx"),
   ]),
   route(":machine/round/:roundId/answers", "round/answers.ts"),
 ] satisfies RouteConfig;

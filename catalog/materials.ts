@@ -7,6 +7,8 @@ export interface MaterialKind {
   readonly nozzle: number;
   /** Typical speed (mm/s) at 3 mm for an 80 W tube at 60 %, to suggest first rungs. */
   readonly speedAt3mm: number;
+  /** Never cut through, so no ladder says anything. */
+  readonly engraved?: boolean;
 }
 
 export const materialKinds: readonly MaterialKind[] = [
@@ -18,6 +20,9 @@ export const materialKinds: readonly MaterialKind[] = [
   { id: "leather", name: "vegetable-tanned leather", dirt: "resin", optics: 1.6, nozzle: 1.6, speedAt3mm: 18 },
   { id: "mdf", name: "MDF", dirt: "resin", optics: 1.5, nozzle: 1.5, speedAt3mm: 10 },
   { id: "cast-acrylic", name: "cast acrylic", dirt: "gum", optics: 0.8, nozzle: 2, speedAt3mm: 12 },
+  { id: "composite", name: "solid-surface composite", dirt: "powder", optics: 1.5, nozzle: 1.5, speedAt3mm: 4 },
+  { id: "slate", name: "slate, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, engraved: true },
+  { id: "glass", name: "glass, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, engraved: true },
   { id: "rubber", name: "laser rubber", dirt: "powder", optics: 2.5, nozzle: 2.5, speedAt3mm: 8 },
 ];
 

@@ -5,4 +5,4 @@ ensureInstalled();
 ensureBuilt();
 const data = { CLENOR_DATA: process.env.CLENOR_DATA ?? "demo-data" };
 runScript("scripts/demo-data.ts", process.argv.slice(2), data);
-serve(data);
+serve(data, process.argv.slice(2));

@@ -20,7 +20,22 @@ beforeAll(async () => {
   store = openStore(folder);
 });
 afterAll(() => store.destroy());
-const look = (slug: string) => gather({ store, folder, nowMs: () => NOW, nonce: "", log: pino({ level: "silent" }) }, slug);
+const look = (slug: string) =>
+  gather(
+    {
+      store,
+      folder,
+      lanUrls: [],
+      signedIn: false,
+      door: undefined,
+      address: "127.0.0.1",
+      local: true,
+      nowMs: () => NOW,
+      nonce: "",
+      log: pino({ level: "silent" }),
+    },
+    slug,
+  );
 const larkspur = () => look("larkspur");
 
 describe("the demo", () => {

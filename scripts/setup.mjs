@@ -103,8 +103,8 @@ export function runScript(file, args = [], env = {}) {
 }
 
 /** Runs the server until it is stopped, handing signals on. */
-export function serve(env = {}) {
-  const child = spawn(process.execPath, ["--import", "tsx", "app/server/main.ts"], {
+export function serve(env = {}, args = []) {
+  const child = spawn(process.execPath, ["--import", "tsx", "app/server/main.ts", ...args], {
     stdio: "inherit",
     env: { ...process.env, NODE_ENV: "production", ...env },
   });

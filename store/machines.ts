@@ -139,9 +139,15 @@ function materialRow(machineId: number, material: NewMaterial) {
   };
 }
 
-export async function addMaterial(store: Store, machineId: number, material: NewMaterial): Promise<number> {
-  const { id } = await store.insertInto("material").values(materialRow(machineId, material)).returning("id").executeTakeFirstOrThrow();
-  return id;
+/** Adds a material. Its id, or undefined when the machine has one of this name and thickness already. */
+export async function addMaterial(store: Store, machineId: number, material: NewMaterial): Promise<number | undefined> {
+  const added = await store
+    .insertInto("material")
+    .values(materialRow(machineId, material))
+    .onConflict((c) => c.columns(["machine_id", "name", "thickness_mm"]).doNothing())
+    .returning("id")
+    .executeTakeFirst();
+  return added?.id;
 }
 
 export async function listMaterials(store: Store, machineId: number): Promise<Material[]> {

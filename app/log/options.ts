@@ -5,18 +5,22 @@ import { baselineFor, type Gathered } from "../workshop/gather";
 import { materialName, number } from "../workshop/words";
 import type { EntryOptions } from "./EntryForm";
 
+const offered = (m: Gathered["materials"][number]) => !m.hidden;
+
 /** Speeds to cut next: around the last baseline, else around what this kind of sheet usually takes. */
 export function ladderMaterials(g: Gathered): EntryOptions["materials"] {
-  return g.materials.map((m) => {
-    const base = baselineFor(g.events, m.id, g.nowMs);
-    const read = base && readLadder(base.payload.rungs);
-    const kind = materialKinds.find((k) => k.id === m.kind);
-    const typical = ((kind?.speedAt3mm ?? 12) * 3 * (g.machine.ratedPowerW / 80)) / m.thicknessMm;
-    // Around where it should drop today, so that some rungs drop and some stay.
-    const expected = read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / 0.92;
-    const setPercent = base?.payload.setPercent ?? m.usualSetPercent ?? 60;
-    return { id: m.id, label: materialName(m), setPercent: number(setPercent, 0), rungs: suggestRungs(expected).map((v) => number(v)) };
-  });
+  return g.materials
+    .filter((m) => offered(m) && !materialKinds.find((k) => k.id === m.kind)?.engraved)
+    .map((m) => {
+      const base = baselineFor(g.events, m.id, g.nowMs);
+      const read = base && readLadder(base.payload.rungs);
+      const kind = materialKinds.find((k) => k.id === m.kind);
+      const typical = ((kind?.speedAt3mm ?? 12) * 3 * (g.machine.ratedPowerW / 80)) / m.thicknessMm;
+      // Around where it should drop today, so that some rungs drop and some stay.
+      const expected = read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / 0.92;
+      const setPercent = base?.payload.setPercent ?? m.usualSetPercent ?? 60;
+      return { id: m.id, label: materialName(m), setPercent: number(setPercent, 0), rungs: suggestRungs(expected).map((v) => number(v)) };
+    });
 }
 
 export function entryOptions(g: Gathered): EntryOptions {

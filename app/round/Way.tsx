@@ -2,7 +2,17 @@
 import { useEffect, useRef } from "react";
 import type { Step } from "#core/rounds";
 
-export function Way({ steps, at, onGo }: { steps: readonly Step[]; at: number; onGo: (index: number) => void }) {
+export function Way({
+  steps,
+  at,
+  isDone,
+  onGo,
+}: {
+  steps: readonly Step[];
+  at: number;
+  isDone: (stepId: string) => boolean;
+  onGo: (index: number) => void;
+}) {
   const parts: { name: string; first: number; count: number }[] = [];
   steps.forEach((s, i) => {
     const last = parts.at(-1);
@@ -18,26 +28,28 @@ export function Way({ steps, at, onGo }: { steps: readonly Step[]; at: number; o
     frame.scrollTo({ top: now.offsetTop - frame.clientHeight / 3, left: now.offsetLeft - frame.clientWidth / 2 });
   }, [at]);
   return (
-    <aside className="rail way-rail">
-      <ol className={parts.length > 11 ? "way dense" : "way"} aria-label="The round's way through the machine" ref={list}>
-        {parts.map((p) => {
-          const now = at >= p.first && at < p.first + p.count;
-          const past = at >= p.first + p.count;
-          return (
-            <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
-              <i className="dot" aria-hidden="true" />
-              <button type="button" onClick={() => onGo(p.first)} className={past || now ? "" : "soft"}>
-                {p.name}
-                {now && p.count > 1 ? (
-                  <span className="small soft">
-                    step {at - p.first + 1} of {p.count}
-                  </span>
-                ) : null}
-              </button>
-            </li>
-          );
-        })}
-      </ol>
+    <aside className="rail">
+      <div className="way-frame">
+        <ol className={parts.length > 11 ? "way dense" : "way"} aria-label="The round's way through the machine" ref={list}>
+          {parts.map((p) => {
+            const now = at >= p.first && at < p.first + p.count;
+            const past = !now && steps.slice(p.first, p.first + p.count).every((s) => isDone(s.id));
+            return (
+              <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
+                <i className="dot" aria-hidden="true" />
+                <button type="button" onClick={() => onGo(p.first)} className={past || now ? "" : "soft"}>
+                  {p.name}
+                  {now && p.count > 1 ? (
+                    <span className="small soft">
+                      step {at - p.first + 1} of {p.count}
+                    </span>
+                  ) : null}
+                </button>
+              </li>
+            );
+          })}
+        </ol>
+      </div>
     </aside>
   );
 }

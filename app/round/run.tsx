@@ -273,7 +273,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
       : undefined;
   return (
     <div className="place">
-      <Way steps={loaded.steps} at={at} onGo={move} />
+      <Way steps={loaded.steps} at={at} isDone={(id) => isAnswered(answers[id])} onGo={move} />
       <main className="run">
         <div className="run-body">
           <div className="run-head">
@@ -444,7 +444,9 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
                 Note
               </button>
               <button type="button" className="button tall" onClick={() => setSkipping(!skipping)} aria-expanded={skipping}>
-                Skip<span className="only-wide">, because…</span>
+                <span>
+                  Skip<span className="only-wide">, because…</span>
+                </span>
               </button>
             </>
           )}

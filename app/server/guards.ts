@@ -4,12 +4,15 @@ import helmet from "helmet";
 
 /**
  * Refuses requests that do not name this server as their host: a web page elsewhere cannot reach a local service by giving its
- * own name this address. State-changing requests must also come from one of our own pages.
+ * own name this address. State-changing requests must also come from one of our own pages. `moreNames` are those this machine has
+ * in the workshop's network.
  */
-export function sameOriginOnly(port: number) {
-  const hosts = new Set([`127.0.0.1:${port}`, `localhost:${port}`, `[::1]:${port}`]);
+export function sameOriginOnly(port: number, moreNames: () => readonly string[] = () => []) {
+  const own = new Set([`127.0.0.1:${port}`, `localhost:${port}`, `[::1]:${port}`]);
   return (request: Request, response: Response, next: NextFunction): void => {
-    const host = request.headers.host ?? "";
+    const host = (request.headers.host ?? "").toLowerCase();
+    // Asked anew when unknown: a network gives out addresses when it likes.
+    const hosts = own.has(host) ? own : new Set([...own, ...moreNames().map((name) => `${name}:${port}`)]);
     if (!hosts.has(host)) {
       response
         .status(421)
@@ -39,6 +42,8 @@ export function securityHeaders() {
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", "data:", "blob:"],
         fontSrc: ["'self'"],
+        // A silent film keeps a phone awake where the browser has no wake lock.
+        mediaSrc: ["'self'", "data:"],
         connectSrc: ["'self'"],
         workerSrc: ["'self'"],
         objectSrc: ["'none'"],

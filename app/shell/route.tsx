@@ -1,5 +1,6 @@
 /** Bar, warning that the machine is apart, and the beam line that every place of a machine shares. */
-import { Modal } from "antd";
+import { DownOutlined } from "@ant-design/icons";
+import { Dropdown, Modal } from "antd";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate, useRouteLoaderData } from "react-router";
 import { findRound } from "#store/rounds";
@@ -14,6 +15,7 @@ const PLACES = [
   { to: "round", name: "Round" },
   { to: "log", name: "Log" },
   { to: "trace", name: "Trace" },
+  { to: "mixes", name: "Mixes" },
 ] as const;
 
 export async function loader({ params, context }: Route.LoaderArgs) {
@@ -22,6 +24,8 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   return {
     slug: g.machine.slug,
     name: g.machine.name,
+    machines: g.machines.map((m) => ({ slug: m.slug, name: m.name })),
+    signedIn: context.signedIn,
     openRound: round && { id: round.id, title: round.title, apart: planOfRound(g.trade, round).apart },
     beam: beamLine(g),
   };
@@ -62,7 +66,34 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
   const { slug, name, openRound } = loaderData;
   const [card, setCard] = useState<"emergency" | "keys" | undefined>(undefined);
   const navigate = useNavigate();
-  const here = useLocation().pathname === `/${slug}/round/${openRound?.id}`;
+  const { pathname } = useLocation();
+  const here = pathname === `/${slug}/round/${openRound?.id}`;
+  // Another machine, the same place of it; a single round or case belongs to its machine alone.
+  const place = pathname.split("/")[2] ?? "today";
+  const menu = [
+    ...loaderData.machines.map((m) => ({
+      key: m.slug,
+      label: <Link to={`/${m.slug}/${place}`}>{m.name}</Link>,
+      className: m.slug === slug ? "menu-here" : "",
+    })),
+    { type: "divider" as const },
+    { key: "workshop", label: <Link to={`/${slug}/workshop`}>Workshop of {name}</Link> },
+    { key: "add", label: <Link to="/start">Add a machine</Link> },
+    ...(loaderData.signedIn
+      ? [
+          {
+            key: "out",
+            label: (
+              <form method="post" action="/sign-in">
+                <button type="submit" name="intent" value="out" className="menu-button">
+                  Sign out
+                </button>
+              </form>
+            ),
+          },
+        ]
+      : []),
+  ];
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event)) return;
@@ -80,7 +111,7 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
       <a className="skip" href="#page">
         Skip to the page
       </a>
-      <header className="bar">
+      <header className={here ? "bar slim" : "bar"}>
         <Link to={`/${slug}/today`} className="wordmark" aria-label="Clenor, to Today">
           clenor<i>.</i>
         </Link>
@@ -94,7 +125,11 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         <button type="button" className="button quiet" style={{ color: "#fafcfa" }} onClick={() => setCard("emergency")}>
           Emergency
         </button>
-        <span className="machine-name">{name}</span>
+        <Dropdown menu={{ items: menu }} trigger={["click"]} placement="bottomRight">
+          <button type="button" className="machine-name" aria-label={`${name}: other machines and the workshop`}>
+            {name} <DownOutlined style={{ fontSize: 11 }} />
+          </button>
+        </Dropdown>
       </header>
       {openRound?.apart ? (
         <div className="apart" role="status">
@@ -137,7 +172,8 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
             <kbd>g</kbd> to Today
           </li>
           <li>
-            <kbd>Space</kbd> next step, <kbd>Backspace</kbd> back, <kbd>1</kbd> to <kbd>5</kbd> the grades, <kbd>T</kbd> timer, in a round
+            In a round: <kbd>Space</kbd> next step, <kbd>Backspace</kbd> back, <kbd>1</kbd> to <kbd>5</kbd> the grades, <kbd>T</kbd> timer,{" "}
+            <kbd>P</kbd> photo
           </li>
         </ul>
       </Modal>

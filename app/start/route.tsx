@@ -1,16 +1,22 @@
 /** First start: name the machine, hours and rated power, one material; then a ladder, or what is weak. */
 import { randomUUID } from "node:crypto";
+import { useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
-import { threeMirror } from "#catalog/layouts";
-import { materialKinds, refusedMaterials } from "#catalog/materials";
+import { layouts, threeMirror } from "#catalog/layouts";
+import { materialKinds } from "#catalog/materials";
 import { addMachine } from "#store/machines";
 import { check, FormReader, trouble } from "../server/forms";
 import { NumberField, RequestKey, SelectField, TextField } from "../ui/fields";
+import { refusalOf } from "../workshop/place/edit";
 import type { Route } from "./+types/route";
 import { type FirstMachine, firstMachineSchema } from "./schema";
 
 export function loader() {
-  return { key: randomUUID(), layout: threeMirror.describe, kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })) };
+  return {
+    key: randomUUID(),
+    layouts: Object.values(layouts).map(({ id, name, describe, ratedPowerW }) => ({ id, name, describe, ratedPowerW })),
+    kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })),
+  };
 }
 
 export function meta() {
@@ -21,6 +27,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const reader = new FormReader(await request.formData());
   const input = {
     name: reader.text("name"),
+    layout: reader.text("layout"),
     ratedPowerW: reader.number("ratedPowerW", "W", "80"),
     tubeHours: reader.number("tubeHours", "h", "1060"),
     ratedTubeHours: reader.number("ratedTubeHours", "h", "3000"),
@@ -33,8 +40,8 @@ export async function action({ request, context }: Route.ActionArgs) {
   };
   const own = reader.text("materialName");
   const name = own ?? input.materialName;
-  const refused = refusedMaterials.find((r) => new RegExp(r.pattern, "i").test(name ?? ""));
-  if (refused) reader.errors.materialName = `Not in a laser: ${refused.because}`;
+  const refused = refusalOf(name);
+  if (refused) reader.errors.materialName = refused;
   const plain = Object.fromEntries(Object.entries({ ...input, materialName: name }).filter(([, v]) => v !== undefined));
   const checked = check<FirstMachine>(firstMachineSchema, plain);
   if (!checked.ok || Object.keys(reader.errors).length > 0) return data(trouble(reader, checked.ok ? {} : checked.errors), { status: 400 });
@@ -43,7 +50,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     context.store,
     {
       name: m.name,
-      layout: threeMirror.id,
+      layout: m.layout,
       ratedPowerW: m.ratedPowerW,
       ratedTubeHours: m.ratedTubeHours,
       tubeHours: m.tubeHours,
@@ -64,6 +71,7 @@ export async function action({ request, context }: Route.ActionArgs) {
 export default function Start({ loaderData, actionData }: Route.ComponentProps) {
   const errors: Readonly<Record<string, string>> = actionData?.errors ?? {};
   const typed: Readonly<Record<string, string>> = actionData?.typed ?? {};
+  const [layout, setLayout] = useState(typed.layout ?? threeMirror.id);
   const busy = useNavigation().state !== "idle";
   return (
     <>
@@ -89,13 +97,25 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
               error={errors.name}
               autoFocus
             />
-            <p className="soft small">Path: {loaderData.layout}</p>
+            <fieldset className="layouts">
+              <legend className="label-line">How does the beam run? You can change every part of it later.</legend>
+              {loaderData.layouts.map((l) => (
+                <label className="choice" key={l.id}>
+                  <input type="radio" name="layout" value={l.id} checked={layout === l.id} onChange={() => setLayout(l.id)} />
+                  <span>
+                    <b>{l.name}</b>
+                    <small className="soft">{l.describe}</small>
+                  </span>
+                </label>
+              ))}
+            </fieldset>
             <div className="fields">
               <NumberField
                 name="ratedPowerW"
                 label="Rated power of the tube"
                 unit="W"
-                defaultValue={typed.ratedPowerW ?? "80"}
+                key={layout}
+                defaultValue={typed.ratedPowerW ?? String(loaderData.layouts.find((l) => l.id === layout)?.ratedPowerW ?? 80)}
                 error={errors.ratedPowerW}
               />
               <NumberField

@@ -109,9 +109,9 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
                   <Mark station={station} tubeW={data.tubeW} />
                 </g>
               </svg>
-              <svg className="across" width="78" height="44" aria-hidden="true">
-                <path d={i === 0 ? "M39 22 H78" : "M0 22 H78"} stroke="var(--hot)" strokeWidth={width} />
-                <g transform="translate(39 22)">
+              <svg className="across" width="84" height="44" aria-hidden="true">
+                <path d={i === 0 ? "M42 22 H84" : "M0 22 H84"} stroke="var(--hot)" strokeWidth={width} />
+                <g transform="translate(42 22)">
                   <Mark station={station} tubeW={data.tubeW} />
                 </g>
               </svg>

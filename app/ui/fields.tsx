@@ -100,10 +100,13 @@ export function SelectField({
   options,
   defaultValue,
   onChange,
+  search,
 }: Named & {
   options: readonly { value: string; label: string }[];
   defaultValue?: string | undefined;
   onChange?: (value: string) => void;
+  /** A long list: typing narrows it. */
+  search?: boolean;
 }) {
   const id = useId();
   const [value, setValue] = useState(defaultValue ?? options[0]?.value ?? "");
@@ -113,6 +116,7 @@ export function SelectField({
         id={id}
         value={value}
         options={[...options]}
+        {...(search ? { showSearch: { optionFilterProp: "label" } } : {})}
         onChange={(next: string) => {
           setValue(next);
           onChange?.(next);
@@ -170,4 +174,24 @@ export function Choices({
 /** The one-time key that makes a re-sent form one record. */
 export function RequestKey({ value }: { value: string }) {
   return <input type="hidden" name="requestKey" value={value} />;
+}
+
+/** Yes or no, posted as "1" when ticked. */
+export function Tick({
+  name,
+  label,
+  value = "1",
+  defaultChecked,
+}: {
+  name: string;
+  label: ReactNode;
+  value?: string;
+  defaultChecked?: boolean;
+}) {
+  return (
+    <label className="part plain">
+      <input type="checkbox" name={name} value={value} defaultChecked={defaultChecked} />
+      <span>{label}</span>
+    </label>
+  );
 }

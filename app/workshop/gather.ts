@@ -139,7 +139,7 @@ export async function gather(context: AppLoadContext, slug: string): Promise<Gat
   const smoke = new Map(
     materials.map((m) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
-      return [m.id, { optics: kind?.optics ?? 1, nozzle: kind?.nozzle ?? 1 }];
+      return [m.id, { optics: m.smokeOptics ?? kind?.optics ?? 1, nozzle: m.smokeNozzle ?? kind?.nozzle ?? 1 }];
     }),
   );
   const usage = usageFrom(events, nowMs, { smoke });

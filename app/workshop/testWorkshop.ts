@@ -37,7 +37,18 @@ export class TestWorkshop {
   }
 
   get context(): AppLoadContext {
-    return { store: this.store, folder: this.folder, nowMs: () => this.nowMs, nonce: "", log: pino({ level: "silent" }) };
+    return {
+      store: this.store,
+      folder: this.folder,
+      lanUrls: [],
+      signedIn: false,
+      door: undefined,
+      address: "127.0.0.1",
+      local: true,
+      nowMs: () => this.nowMs,
+      nonce: "",
+      log: pino({ level: "silent" }),
+    };
   }
 
   /** Moves the clock to a day after the start. */

@@ -27,7 +27,6 @@ export const tray: ProcedureSpec = {
       text: "Top to bottom, brush in front. Small parts that fell through go into a dish, not into the hose. Under the bed is where fires start.",
       surface: "painted-cabinet",
       agents: [["vacuum"], ["soft-brush"]],
-      tools: ["vacuum cleaner"],
       service: "cleaned",
     },
   ],

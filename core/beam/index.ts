@@ -6,4 +6,5 @@
  */
 export * from "./clipping";
 export * from "./grades";
+export * from "./lens";
 export * from "./path";

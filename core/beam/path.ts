@@ -14,6 +14,8 @@ export interface Station {
   readonly distanceMm: number;
   /** How much longer that way becomes with the gantry or head at its far end; 0 where nothing moves. */
   readonly travelMm: number;
+  /** Share (0.5..1) a clean one passes, where its owner knows it; its role's nominal otherwise. */
+  readonly transmission?: number | undefined;
 }
 
 /** Nominal transmission by role: the share (0..1) a clean part passes. The tube and the nozzle pass everything. */
@@ -39,7 +41,7 @@ export interface PowerAfter {
 export function powerAlong(stations: readonly Station[], tubePowerW: number, lossOf: (station: Station) => number = () => 0): PowerAfter[] {
   let logPower = Math.log(tubePowerW);
   return stations.map((station) => {
-    const nominal = station.role === "window" ? 1 : NOMINAL_TRANSMISSION[station.role];
+    const nominal = station.role === "window" ? 1 : (station.transmission ?? NOMINAL_TRANSMISSION[station.role]);
     logPower += Math.log(nominal) - lossOf(station);
     return { station: station.id, powerW: Math.exp(logPower) };
   });

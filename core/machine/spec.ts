@@ -56,12 +56,13 @@ export function traceSpec(
 ): LayoutSpec {
   return {
     id: machine.id,
-    stations: standing(machine.path).map(({ id, role, apertureMm, distanceMm, travelMm }) => ({
+    stations: standing(machine.path).map(({ id, role, apertureMm, distanceMm, travelMm, transmission }) => ({
       id,
       role,
       apertureMm,
       distanceMm,
       travelMm,
+      transmission,
     })),
     systems: systemsOf(machine.fittings),
     movingMirrors: movingMirrorsOf(machine.path),

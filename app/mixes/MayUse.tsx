@@ -1,0 +1,120 @@
+/** One answer: may this agent touch this surface, or meet that agent; with its reason, and everything else the surface takes. */
+import { useState } from "react";
+import { matrix } from "#catalog/agents";
+import { mayMix, mayUse, type Ruling } from "#core/agents";
+import { SelectField } from "../ui/fields";
+
+const NAMES = new Map(matrix.agents.map((a) => [a.id, a.name]));
+const byName = (a: { label: string }, b: { label: string }) => a.label.localeCompare(b.label);
+const AGENTS = matrix.agents.map((a) => ({ value: a.id, label: a.name })).sort(byName);
+const SURFACES = matrix.surfaces.map((s) => ({ value: s.id, label: s.name.replace(/^(the|a|an) /, "") })).sort(byName);
+
+const VERDICTS = {
+  allowed: { word: "Yes", mark: "✓" },
+  "only-if": { word: "Only if", mark: "!" },
+  never: { word: "Never", mark: "✕" },
+} as const;
+
+/** What must be so, in words, where the matrix allows something on a condition. */
+const NEEDS: Readonly<Record<string, string>> = {
+  "lens-out": "the lens is out and away",
+  "patch-tested": "a corner was tried first",
+  outdoors: "you are outdoors",
+  "dry-before-power": "it dries before power",
+  "maker-allows": "the maker allows it",
+};
+
+function Verdict({ question, ruling, care }: { question: string; ruling: Ruling; care: readonly string[] }) {
+  const { word, mark } = VERDICTS[ruling.verdict];
+  return (
+    <section className={`answer ${ruling.verdict}`} aria-live="polite">
+      <p className="soft">{question}</p>
+      <h1 className="verdict">
+        <span aria-hidden="true">{mark} </span>
+        {word}
+        {ruling.needs ? ` ${NEEDS[ruling.needs] ?? ruling.needs}` : ""}.
+      </h1>
+      <p className="big">{ruling.reason}</p>
+      {care.map((c) => (
+        <p className="caution" key={c}>
+          {c}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
+  const [agent, setAgent] = useState("acetone");
+  const [on, setOn] = useState<"surface" | "agent">("surface");
+  const [surface, setSurface] = useState("znse-lens");
+  const [other, setOther] = useState("vinegar");
+  const rules = matrix.surfaces.find((s) => s.id === surface);
+  const ruling = on === "surface" ? mayUse(matrix, surface, agent) : mayMix(matrix, agent, other);
+  const careOf = (id: string) => matrix.agents.find((a) => a.id === id)?.care;
+  const care = (on === "surface" ? [careOf(agent)] : [careOf(agent), careOf(other)]).filter((c): c is string => c !== undefined);
+  const group = (title: string, entries: readonly (readonly [string, string])[], mark: string, kind: string) =>
+    entries.length > 0 ? (
+      <section>
+        <h3 className="small-title">{title}</h3>
+        <ul className="agents">
+          {entries.map(([id, why]) => (
+            <li key={id} className={`agent ${kind}`}>
+              <button type="button" className="agent-pick" onClick={() => setAgent(id)}>
+                <span aria-hidden="true">{mark} </span>
+                {NAMES.get(id)}
+              </button>
+              {owned?.includes(id) ? <span className="small soft"> on your shelf</span> : null}
+              <span className="small"> {why}</span>
+            </li>
+          ))}
+        </ul>
+      </section>
+    ) : null;
+  return (
+    <div className="stack loose">
+      <Verdict
+        question={
+          on === "surface"
+            ? `${capital(NAMES.get(agent) ?? "")} on ${rules?.name ?? ""}?`
+            : `${capital(NAMES.get(agent) ?? "")} together with ${NAMES.get(other) ?? ""}?`
+        }
+        ruling={ruling}
+        care={ruling.verdict === "never" ? [] : care}
+      />
+      <div className="card stack">
+        <div className="fields">
+          <SelectField key={agent} name="agent" label="May I use" options={AGENTS} defaultValue={agent} onChange={setAgent} search />
+          {on === "surface" ? (
+            <SelectField name="surface" label="on" options={SURFACES} defaultValue={surface} onChange={setSurface} search />
+          ) : (
+            <SelectField name="other" label="together with, or after" options={AGENTS} defaultValue={other} onChange={setOther} search />
+          )}
+        </div>
+        <div className="row">
+          <button type="button" className="button" aria-pressed={on === "surface"} onClick={() => setOn("surface")}>
+            On a part
+          </button>
+          <button type="button" className="button" aria-pressed={on === "agent"} onClick={() => setOn("agent")}>
+            With another agent
+          </button>
+        </div>
+      </div>
+      {on === "surface" && rules ? (
+        <div className="rules">
+          {group("Yes", Object.entries(rules.allowed), "✓", "yes")}
+          {group(
+            "Only if",
+            Object.entries(rules.onlyIf).map(([id, c]) => [id, c.because] as const),
+            "!",
+            "cond",
+          )}
+          {group("Never", Object.entries(rules.never), "✕", "no")}
+        </div>
+      ) : null}
+      <p className="soft small">The maker's manual comes first. What nothing here vouches for is answered with never, and says so.</p>
+    </div>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
