@@ -5,8 +5,8 @@ export default defineConfig({
   outputDir: "test-results/browser",
   globalSetup: "./e2e/prepare.ts",
   workers: 2,
-  timeout: 90_000,
-  expect: { timeout: 10_000 },
+  timeout: 180_000,
+  expect: { timeout: 20_000 },
   reporter: [["list"], ["json"]],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -1,3 +1,4 @@
 import type { Config } from "@react-router/dev/config";
 
-export default { ssr: true, appDirectory: "app" } satisfies Config;
+// All routes are known from the first page on: a device that loses the network still finds its way.
+export default { ssr: true, appDirectory: "app", routeDiscovery: { mode: "initial" } } satisfies Config;

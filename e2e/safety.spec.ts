@@ -3,7 +3,7 @@ import { spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { demoFolder, emptyFolder, startServer } from "./server";
+import { demoFolder, emptyFolder, startServer, TODAY } from "./server";
 import { expect, test } from "./support";
 
 test("what was acknowledged just before the power went is there after", async ({ page }) => {
@@ -45,7 +45,7 @@ test("a database it cannot trust is refused with what to do, and left as it was"
   const folder = emptyFolder();
   const file = join(folder, "clenor.sqlite");
   writeFileSync(file, "these are not the bytes of a database");
-  const { status, stderr } = spawnSync(process.execPath, ["--import", "tsx", "app/server/main.ts"], {
+  const { status, stderr } = spawnSync(process.execPath, ["build/main/main.js"], {
     env: { ...process.env, CLENOR_DATA: folder },
     encoding: "utf8",
   });
@@ -71,6 +71,23 @@ test("only its own pages may talk to it", async ({ page, demo }) => {
   await expect(page.getByRole("heading", { name: "There is nothing at this address." })).toBeVisible();
 });
 
+test("a photo that is none is refused by its content, one too large by its size, and nothing is kept of either", async ({ page, demo }) => {
+  const send = (body: Buffer) =>
+    page.request.post(`${demo.url}/photos`, { data: body, headers: { origin: demo.url, "content-type": "application/octet-stream" } });
+  const problem = async (body: Buffer) => ((await (await send(body)).json()) as { problem: string }).problem;
+  const png = readFileSync("docs/screenshots/today-phone.png");
+  expect(await problem(Buffer.from("<svg onload=alert(1)>"))).toMatch(/not a photo.*JPEG, PNG or WebP/);
+  expect(await problem(Buffer.concat([Buffer.from([0xff, 0xd8, 0xff]), Buffer.from("no picture follows")]))).toMatch(/not a photo/);
+  expect(await problem(png.subarray(0, png.length - 500))).toMatch(/cut off/);
+  expect(await problem(Buffer.alloc(7 * 1024 * 1024))).toMatch(/too large: 6 MB at most/);
+  const { hash } = (await (await send(png)).json()) as { hash: string };
+  const kept = await page.request.get(`${demo.url}/photos/${hash}`);
+  expect(kept.headers()).toMatchObject({ "content-type": "image/png", "x-content-type-options": "nosniff" });
+  expect(await kept.body()).toEqual(png);
+  expect((await page.request.get(`${demo.url}/photos/${hash.replace(/./g, "0")}`)).status()).toBe(404);
+  expect((await page.request.get(`${demo.url}/photos/..%2fclenor.sqlite`)).status()).toBe(404);
+});
+
 test("broken answers to a round are refused and change nothing", async ({ page, demo }) => {
   const post = (path: string, form: Record<string, string>) =>
     page.request.post(`${demo.url}/larkspur/${path}`, { form, headers: { origin: demo.url }, maxRedirects: 0 });
@@ -78,11 +95,19 @@ test("broken answers to a round are refused and change nothing", async ({ page, 
   const started = await post("round", { part: "lens", requestKey: randomUUID() });
   const id = /round\/(\d+)/.exec(started.headers().location ?? "")?.[1];
   expect(id).toBeDefined();
-  const answer = (step: string, text: string) => post(`round/${id}`, { intent: "answer", step, answer: text, requestKey: randomUUID() });
-  expect((await answer("lens-found", "{not json")).status()).toBe(400);
-  expect((await answer("lens-found", '{"grade":9}')).status()).toBe(400);
-  expect((await answer("no-such-step", '{"done":true}')).status()).toBe(400);
-  expect((await answer("make-safe", '{"done":true}')).status()).toBe(200);
+  const send = (data: string) =>
+    page.request.post(`${demo.url}/larkspur/round/${id}/answers`, {
+      data,
+      headers: { origin: demo.url, "content-type": "application/json" },
+    });
+  const answer = (stepId: string, given: object) =>
+    send(JSON.stringify({ items: [{ stepId, answer: { atMs: Date.parse(TODAY) + 1000, ...given }, requestKey: randomUUID() }] }));
+  expect((await send("{not json")).status()).toBe(400);
+  expect((await send('{"items":[{"stepId":1}]}')).status()).toBe(400);
+  expect((await answer("lens.found", { grade: 9 })).status()).toBe(400);
+  expect((await answer("lens.found", { photos: ["x"] })).status()).toBe(400);
+  expect((await answer("no-such-step", { done: true })).status()).toBe(400);
+  expect((await answer("make-safe", { done: true })).status()).toBe(200);
   await page.goto(`${demo.url}/larkspur/round/${id}`);
   await expect(page.getByText(/step 2 of/)).toBeVisible();
 });

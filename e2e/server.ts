@@ -33,25 +33,40 @@ function freePort(): Promise<number> {
 
 export interface RunningServer {
   readonly url: string;
+  /** What it printed and logged so far. */
+  readonly said: () => string;
   readonly stop: () => Promise<void>;
   /** Ends it without a chance to tidy up, as a power cut would. */
   readonly kill: () => Promise<void>;
 }
 
-export async function startServer(folder: string): Promise<RunningServer> {
+export interface ServerOptions {
+  readonly args?: readonly string[];
+  readonly env?: Readonly<Record<string, string>>;
+  /** Address the browser goes to. */
+  readonly host?: string;
+}
+
+export async function startServer(folder: string, { args = [], env = {}, host = "127.0.0.1" }: ServerOptions = {}): Promise<RunningServer> {
   const port = await freePort();
-  const child = spawn(process.execPath, ["--import", "tsx", "app/server/main.ts"], {
-    env: { ...process.env, NODE_ENV: "production", PORT: String(port), CLENOR_DATA: folder, CLENOR_NOW: TODAY, LOG_LEVEL: "warn" },
-    stdio: ["ignore", "pipe", "inherit"],
+  const child = spawn(process.execPath, ["build/main/main.js", ...args], {
+    env: { ...process.env, NODE_ENV: "production", PORT: String(port), CLENOR_DATA: folder, CLENOR_NOW: TODAY, LOG_LEVEL: "warn", ...env },
+    stdio: ["ignore", "pipe", "pipe"],
   });
+  let said = "";
+  for (const stream of [child.stdout, child.stderr]) {
+    stream?.on("data", (chunk: Buffer) => {
+      said += chunk.toString();
+    });
+  }
   const end = (signal: NodeJS.Signals) => ended(child, signal);
   await new Promise<void>((done, fail) => {
-    child.stdout?.on("data", (chunk: Buffer) => {
-      if (chunk.toString().includes("Clenor is running")) done();
+    child.stdout?.on("data", () => {
+      if (said.includes("Clenor is running")) done();
     });
-    child.once("exit", (code) => fail(new Error(`the server ended with ${code}`)));
+    child.once("exit", (code) => fail(new Error(`the server ended with ${code}: ${said}`)));
   });
-  return { url: `http://127.0.0.1:${port}`, stop: () => end("SIGTERM"), kill: () => end("SIGKILL") };
+  return { url: `http://${host}:${port}`, said: () => said, stop: () => end("SIGTERM"), kill: () => end("SIGKILL") };
 }
 
 function ended(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {

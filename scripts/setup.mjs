@@ -19,6 +19,7 @@ const BUILT_FROM = [
   "public",
   "package-lock.json",
   "vite.config.ts",
+  "vite.server.config.ts",
   "react-router.config.ts",
   "tsconfig.json",
 ];
@@ -70,13 +71,15 @@ export function ensureBuilt() {
   const wanted = fingerprint(BUILT_FROM);
   if (stampIs(stamp, wanted)) return;
   process.stdout.write("Building…\n");
-  const result = spawnSync(process.execPath, ["node_modules/@react-router/dev/bin.js", "build"], {
-    encoding: "utf8",
-    env: { ...process.env, NODE_ENV: "production" },
-  });
-  if (result.status !== 0) {
-    process.stderr.write(`${result.stdout}\n${result.stderr}\nThe build failed.\n`);
-    process.exit(1);
+  for (const args of [
+    ["node_modules/@react-router/dev/bin.js", "build"],
+    ["node_modules/vite/bin/vite.js", "build", "--config", "vite.server.config.ts"],
+  ]) {
+    const result = spawnSync(process.execPath, args, { encoding: "utf8", env: { ...process.env, NODE_ENV: "production" } });
+    if (result.status !== 0) {
+      process.stderr.write(`${result.stdout}\n${result.stderr}\nThe build failed.\n`);
+      process.exit(1);
+    }
   }
   mkdirSync("build", { recursive: true });
   writeFileSync(stamp, wanted);
@@ -104,7 +107,7 @@ export function runScript(file, args = [], env = {}) {
 
 /** Runs the server until it is stopped, handing signals on. */
 export function serve(env = {}, args = []) {
-  const child = spawn(process.execPath, ["--import", "tsx", "app/server/main.ts", ...args], {
+  const child = spawn(process.execPath, ["build/main/main.js", ...args], {
     stdio: "inherit",
     env: { ...process.env, NODE_ENV: "production", ...env },
   });

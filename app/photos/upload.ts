@@ -13,16 +13,20 @@ export async function action({ request, context }: Route.ActionArgs) {
   }
 }
 
-/** The body, given up as soon as it is longer than a photo may be. */
+/** Read on and thrown away up to here, so that the sender hears why; beyond, the line is cut. */
+const PATIENCE_BYTES = 64 * 1024 * 1024;
+
+/** The body, kept only while it is no longer than a photo may be. */
 async function readLimited(request: Request): Promise<Uint8Array> {
   const chunks: Uint8Array[] = [];
   let length = 0;
   if (request.body) {
     for await (const chunk of request.body as unknown as AsyncIterable<Uint8Array>) {
       length += chunk.length;
-      if (length > MAX_PHOTO_BYTES) throw new PhotoRefused(`That photo is too large: ${MAX_PHOTO_BYTES / 1024 / 1024} MB at most.`);
-      chunks.push(chunk);
+      if (length > PATIENCE_BYTES) break;
+      if (length <= MAX_PHOTO_BYTES) chunks.push(chunk);
     }
   }
+  if (length > MAX_PHOTO_BYTES) throw new PhotoRefused(`That photo is too large: ${MAX_PHOTO_BYTES / 1024 / 1024} MB at most.`);
   return new Uint8Array(Buffer.concat(chunks));
 }

@@ -12,7 +12,7 @@ export function Fetch({ list }: { list: FetchList }) {
     <div className="fetch">
       {groups.map((g) => (
         <section key={g.name}>
-          <h3 className="small-title">{g.name}</h3>
+          <h2 className="small-title">{g.name}</h2>
           <ul>
             {g.items.map((i) => (
               <li key={i.name} className="fetch-item">

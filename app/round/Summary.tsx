@@ -2,6 +2,7 @@
 import { Link } from "react-router";
 import { GRADES, type Grade } from "#core/beam";
 import { MachineRail } from "../shell/route";
+import { RequestKey } from "../ui/fields";
 import { GradeShape } from "../ui/GradeMark";
 
 export interface RoundSummary {
@@ -21,6 +22,8 @@ export interface RoundSummary {
   readonly services: number;
   /** Photos taken at other steps than a look. */
   readonly otherPhotos: readonly string[];
+  /** Found with film or worse, and only looked at. */
+  readonly toClean: readonly { readonly part: string; readonly name: string; readonly word: string }[];
   readonly by: readonly string[];
   readonly skipped: readonly { readonly id: string; readonly title: string; readonly why: string }[];
   readonly caseClosed: boolean;
@@ -28,12 +31,14 @@ export interface RoundSummary {
 
 export function Summary({
   slug,
+  id,
   title,
   status,
   caseId,
   summary,
 }: {
   slug: string;
+  id: number;
   title: string;
   status: string;
   caseId: number | undefined;
@@ -76,6 +81,23 @@ export function Summary({
                 {summary.caseClosed ? "See the case report" : "Go on tracing"}
               </Link>
             </p>
+          </section>
+        ) : null}
+        {summary.toClean.length > 0 ? (
+          <section className="card strong stack">
+            <h2 className="card-title">This look found something.</h2>
+            <div className="row">
+              {summary.toClean.map((c) => (
+                <form method="post" action={`/${slug}/round`} key={c.part}>
+                  <RequestKey value={`clean-${id}-${c.part}`} />
+                  <input type="hidden" name="part" value={c.part} />
+                  <button type="submit" className="button primary">
+                    Clean {c.name} now
+                  </button>{" "}
+                  <span className="soft">{c.word}</span>
+                </form>
+              ))}
+            </div>
           </section>
         ) : null}
         {summary.grades.length > 0 ? (

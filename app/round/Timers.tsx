@@ -40,6 +40,9 @@ function ring(): void {
   }
 }
 
+/** A timer that ended so long ago says nothing any more. */
+const FORGET_MS = 10 * 60_000;
+
 export function Timers({
   steps,
   answers,
@@ -55,9 +58,14 @@ export function Timers({
   onGo: (stepId: string) => void;
 }) {
   const rung = useRef(new Set<string>());
+  const [heard, setHeard] = useState<ReadonlySet<string>>(new Set());
   const running = steps.flatMap((s) => {
-    const left = secondsLeft(answers[s.id], now);
-    return s.timer && left !== undefined && now > 0 && !answers[s.id]?.done ? [{ id: s.id, name: s.timer.name, part: s.part, left }] : [];
+    const answer = answers[s.id];
+    const left = secondsLeft(answer, now);
+    if (!s.timer || left === undefined || now === 0) return [];
+    // Power that is on needs no drying any more; one that rang long ago was heard, or is of another day.
+    const past = (s.timer.name === "drying" && answer?.done) || now - (answer?.timerEndsMs ?? 0) > FORGET_MS;
+    return past || heard.has(`${s.id} ${answer?.timerEndsMs}`) ? [] : [{ id: s.id, ends: answer?.timerEndsMs, name: s.timer.name, left }];
   });
   const over = running.filter((t) => t.left === 0);
   const overIds = over.map((t) => t.id).join(" ");
@@ -78,8 +86,15 @@ export function Timers({
         <ul className="timers" aria-label="Timers">
           {shown.map((t) => (
             <li key={t.id}>
-              <button type="button" className={t.left === 0 ? "timer over" : "timer"} onClick={() => onGo(t.id)}>
-                <b>{t.left === 0 ? "time is over" : clock(t.left)}</b> {t.name}
+              <button
+                type="button"
+                className={t.left === 0 ? "timer over" : "timer"}
+                onClick={() => {
+                  if (t.left === 0) setHeard(new Set([...heard, `${t.id} ${t.ends}`]));
+                  else onGo(t.id);
+                }}
+              >
+                <b>{t.left === 0 ? "time is over:" : clock(t.left)}</b> {t.name}
               </button>
             </li>
           ))}

@@ -2,7 +2,7 @@
 import { randomUUID } from "node:crypto";
 import { useEffect, useRef, useState } from "react";
 import { data, Link, redirect, useNavigation, useRevalidator } from "react-router";
-import type { Grade } from "#core/beam";
+import { GRADES, type Grade } from "#core/beam";
 import { type EventPayload, eventsOf } from "#core/events";
 import { gradeAdvice, isAnswered, isOptic, minutesOf, nextStep, type RoundAnswer } from "#core/rounds";
 import { listFindings } from "#store/cases";
@@ -14,9 +14,9 @@ import { caseFindings } from "../trace/caseInput";
 import { checkText } from "../trace/words";
 import { Drawing } from "../ui/Drawing";
 import { GradePicker } from "../ui/GradePicker";
-import { gather, gatherOnce } from "../workshop/gather";
+import { type Gathered, gather, gatherOnce } from "../workshop/gather";
 import { planOfRound } from "../workshop/trade";
-import { materialName, number, ratioWords, shortDay } from "../workshop/words";
+import { materialName, number, ratioWords, shortDay, theStation } from "../workshop/words";
 import type { Route } from "./+types/run";
 import { bought, closeWithLadder, closeWithPiece, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
 import { Fetch } from "./Fetch";
@@ -96,11 +96,27 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
               const why = round.answers.get(s.id)?.skipped;
               return why ? [{ id: s.id, title: s.title, why }] : [];
             }),
+            toClean: round.status === "abandoned" ? [] : foundDirty(g, round.id),
             by: [...new Set([...round.answers.values()].flatMap((a) => (a.by ? [a.by] : [])))],
             caseClosed: roundCase?.closedMs !== undefined,
           },
     key: randomUUID(),
   };
+}
+
+/** Parts this round found with film or worse and did not clean. */
+function foundDirty(g: Gathered, roundId: number): { part: string; name: string; word: string }[] {
+  const own = eventsOf(g.events, "grade").filter((e) => e.roundId === roundId);
+  return own
+    .filter(
+      (e) => e.payload.phase === "as-found" && e.payload.grade >= 2 && e.payload.grade < 4 && g.trade.procedures.has(e.payload.station),
+    )
+    .filter((e) => !own.some((o) => o.payload.station === e.payload.station && o.payload.phase === "as-left"))
+    .map((e) => ({
+      part: e.payload.station,
+      name: theStation(g.trade.layout.names[e.payload.station] ?? e.payload.station),
+      word: GRADES[e.payload.grade] as string,
+    }));
 }
 
 const PIECE_WORDS = {
@@ -181,6 +197,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
   const revalidator = useRevalidator();
   const busy = useNavigation().state !== "idle";
   const open = loaded.status === "open";
+  const [at, setAt] = useState(loaded.at);
   const { answers, save, nowMs, waiting, link, problem } = useAnswers({
     slug: loaded.slug,
     roundId: loaded.id,
@@ -188,8 +205,9 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
     serverNowMs: loaded.nowMs,
     open,
     onClosed: () => void revalidator.revalidate(),
+    // Answers that an earlier page could not send: go on where they end.
+    onResumed: (known) => setAt(Math.min(loaded.steps.length - 1, nextStep(loaded.steps, new Map(Object.entries(known))))),
   });
-  const [at, setAt] = useState(loaded.at);
   const [ticked, setTicked] = useState<Readonly<Record<string, boolean>>>({});
   const [skipping, setSkipping] = useState(false);
   const [noting, setNoting] = useState(false);
@@ -197,9 +215,16 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
   const photos = usePhotos(loaded.slug, loaded.id, (stepId, hash) => save(stepId, { photos: [hash] }));
   const heading = useRef<HTMLHeadingElement>(null);
   const camera = useRef<HTMLInputElement>(null);
-  const ticking = loaded.steps.some((s) => s.timer && answers[s.id]?.timerEndsMs !== undefined && !answers[s.id]?.done);
+  const tickBox = useRef<HTMLInputElement>(null);
+  const ticking = loaded.steps.some((s) => s.timer && answers[s.id]?.timerEndsMs !== undefined);
   const now = useTicking(nowMs, ticking);
   useEffect(() => setBy(window.localStorage.getItem(INITIALS) ?? ""), []);
+  // On a slow phone a hand can be faster than the page: what was ticked before it woke up stays ticked.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what was there when the page woke
+  useEffect(() => {
+    const first = loaded.steps[loaded.at];
+    if (tickBox.current?.checked && first) setTicked({ [first.id]: true });
+  }, []);
   useAwake(open);
 
   const step = loaded.steps[at];
@@ -266,7 +291,16 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
   }, [open]);
 
   if (loaded.summary || !step)
-    return <Summary slug={loaded.slug} title={loaded.title} status={loaded.status} caseId={loaded.caseId} summary={loaded.summary} />;
+    return (
+      <Summary
+        slug={loaded.slug}
+        id={loaded.id}
+        title={loaded.title}
+        status={loaded.status}
+        caseId={loaded.caseId}
+        summary={loaded.summary}
+      />
+    );
   const failed =
     actionData && "errors" in actionData
       ? { errors: actionData.errors as Record<string, string>, typed: actionData.typed as Record<string, string> }
@@ -371,6 +405,7 @@ export default function Run({ loaderData: loaded, actionData }: Route.ComponentP
           {step.tick ? (
             <label className="tick">
               <input
+                ref={tickBox}
                 type="checkbox"
                 checked={ticked[step.id] ?? known?.done === true}
                 onChange={(e) => setTicked({ ...ticked, [step.id]: e.target.checked })}

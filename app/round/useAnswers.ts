@@ -45,6 +45,12 @@ const read = (key: string): Pending[] => {
   }
 };
 
+function merged(server: Answers, pending: readonly Pending[]): Answers {
+  const answers: Record<string, RoundAnswer> = { ...server };
+  for (const p of pending) answers[p.stepId] = mergeAnswer(answers[p.stepId], p.answer);
+  return answers;
+}
+
 export function useAnswers(options: {
   readonly slug: string;
   readonly roundId: number;
@@ -53,6 +59,8 @@ export function useAnswers(options: {
   readonly open: boolean;
   /** The round was closed on another device. */
   readonly onClosed: () => void;
+  /** Answers of an earlier page were found here, merged over what the server had. */
+  readonly onResumed: (answers: Answers) => void;
 }): RoundAnswers {
   const { slug, roundId, initial, serverNowMs, open } = options;
   const url = `/${slug}/round/${roundId}/answers`;
@@ -66,6 +74,9 @@ export function useAnswers(options: {
   const offset = useRef<number | undefined>(undefined);
   const onClosed = useRef(options.onClosed);
   onClosed.current = options.onClosed;
+  const onResumed = useRef(options.onResumed);
+  onResumed.current = options.onResumed;
+  const first = useRef(initial);
   const nowMs = useCallback(() => Date.now() + (offset.current ?? 0), []);
 
   const keep = useCallback(
@@ -117,6 +128,7 @@ export function useAnswers(options: {
     const kept = read(key);
     if (kept.length === 0) return;
     keep(kept);
+    onResumed.current(merged(first.current, kept));
     void flush();
   }, [key, serverNowMs, keep, flush]);
 
@@ -154,7 +166,5 @@ export function useAnswers(options: {
     [keep, flush, nowMs],
   );
 
-  const answers: Record<string, RoundAnswer> = { ...server };
-  for (const p of pending) answers[p.stepId] = mergeAnswer(answers[p.stepId], p.answer);
-  return { answers, save, nowMs, waiting: pending.length, link, problem };
+  return { answers: merged(server, pending), save, nowMs, waiting: pending.length, link, problem };
 }

@@ -32,7 +32,7 @@ export function sameOriginOnly(port: number, moreNames: () => readonly string[] 
 }
 
 /** Content security policy with a fresh nonce per response, and the usual headers. Ant Design needs inline styles. */
-export function securityHeaders() {
+export function securityHeaders({ overPlainHttp }: { overPlainHttp: boolean } = { overPlainHttp: false }) {
   const policy = helmet({
     contentSecurityPolicy: {
       useDefaults: false,
@@ -54,6 +54,8 @@ export function securityHeaders() {
     },
     // Plain http on loopback: a promise of https would lock the browser out.
     strictTransportSecurity: false,
+    // Browsers ignore these, loudly, where the address is not their own machine's.
+    ...(overPlainHttp ? { crossOriginOpenerPolicy: false, originAgentCluster: false } : {}),
     referrerPolicy: { policy: "same-origin" },
   });
   return (request: Request, response: Response, next: NextFunction): void => {

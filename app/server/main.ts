@@ -99,7 +99,7 @@ async function main(): Promise<void> {
     }),
   );
   app.use(sameOriginOnly(port, () => (lan ? lanNames(addresses()) : [])));
-  app.use(securityHeaders());
+  app.use(securityHeaders({ overPlainHttp: lan !== undefined }));
   if (door) {
     app.post(["/sign-in", "/sign-in.data"], limitSignIn());
     app.use(signedInOnly(door));
@@ -125,13 +125,12 @@ async function main(): Promise<void> {
     }),
   );
 
-  process.stdout.write(`Clenor is running: http://127.0.0.1:${port}/\n`);
-  if (lan && lanUrls().length === 0) process.stdout.write("This machine has no address in a network: only it can reach Clenor.\n");
+  let said = `Clenor is running: http://127.0.0.1:${port}/\n`;
+  if (lan && lanUrls().length === 0) said += "This machine has no address in a network: only it can reach Clenor.\n";
   for (const url of lanUrls()) {
-    process.stdout.write(
-      `In the workshop's network, with the passphrase: ${url}\n${await QRCode.toString(url, { type: "terminal", small: true })}\n`,
-    );
+    said += `In the workshop's network, with the passphrase: ${url}\n${await QRCode.toString(url, { type: "terminal", small: true })}\n`;
   }
+  process.stdout.write(said);
 
   const stop = (signal: string) => {
     log.info({ signal }, "stopping");

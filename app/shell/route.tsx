@@ -1,5 +1,4 @@
 /** Bar, warning that the machine is apart, and the beam line that every place of a machine shares. */
-import { DownOutlined } from "@ant-design/icons";
 import { Dropdown, Modal } from "antd";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate, useRouteLoaderData } from "react-router";
@@ -127,7 +126,7 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         </button>
         <Dropdown menu={{ items: menu }} trigger={["click"]} placement="bottomRight">
           <button type="button" className="machine-name" aria-label={`${name}: other machines and the workshop`}>
-            {name} <DownOutlined style={{ fontSize: 11 }} />
+            {name} <span aria-hidden="true">▾</span>
           </button>
         </Dropdown>
       </header>

@@ -67,12 +67,12 @@ export interface RoundRecord {
   readonly key: string;
 }
 
-/** What a round leaves in the log: every grade given and every service done; skipped steps leave nothing. */
+/** What a round leaves in the log: every grade given, walked on or not, and every service done; skipped steps leave nothing. */
 export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string, RoundAnswer>): RoundRecord[] {
   const records: RoundRecord[] = [];
   for (const step of steps) {
     const answer = answers.get(step.id);
-    if (!answer?.done || !step.station) continue;
+    if (!answer || answer.skipped !== undefined || !step.station) continue;
     const words = [answer.note, answer.by && `by ${answer.by}`].filter(Boolean).join(", ");
     const note = { ...(words ? { note: words } : {}), ...(answer.photos ? { photos: answer.photos } : {}) };
     if (step.kind === "grade" && step.phase && answer.grade !== undefined) {
@@ -83,7 +83,7 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
         payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note },
       });
     }
-    if (step.service) {
+    if (step.service && answer.done) {
       const { what, task } = step.service;
       records.push({
         kind: "service",

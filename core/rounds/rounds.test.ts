@@ -17,6 +17,8 @@ const steps = [
   step("lens.found", { kind: "grade", phase: "as-found" }),
   step("lens.clean", { service: { what: "cleaned" } }),
   step("rails.wipe", { station: "motion", service: { what: "cleaned", task: "rails" } }),
+  step("rails.grade", { station: "motion", kind: "grade", phase: "as-left" }),
+  step("rails.oil", { station: "motion", service: { what: "adjusted", task: "lubricate" } }),
 ];
 
 describe("answers", () => {
@@ -68,10 +70,13 @@ describe("what a round leaves in the log", () => {
       ["lens.found", { done: true, grade: 2, photos: [hash], by: "JK", atMs: 5 }],
       ["lens.clean", { skipped: "no swabs", atMs: 6 }],
       ["rails.wipe", { done: true, note: "gritty", atMs: 7 }],
+      ["rails.grade", { grade: 1, atMs: 8 }],
+      ["rails.oil", { note: "not yet", atMs: 9 }],
     ]);
     expect(roundRecords(steps, answers).map((r) => [r.kind, r.payload])).toEqual([
       ["grade", { station: "lens", phase: "as-found", grade: 2, note: "by JK", photos: [hash] }],
       ["service", { station: "motion", what: "cleaned", task: "rails", note: "gritty" }],
+      ["grade", { station: "motion", phase: "as-left", grade: 1 }],
     ]);
   });
 });

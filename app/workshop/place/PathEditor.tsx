@@ -1,5 +1,4 @@
 /** The path as a list to put in order: by dragging, by the arrow keys on a handle, or by the buttons beside it. */
-import { ArrowDownOutlined, ArrowUpOutlined, HolderOutlined } from "@ant-design/icons";
 import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { restrictToVerticalAxis } from "@dnd-kit/modifiers";
 import { arrayMove, SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
@@ -103,17 +102,17 @@ function Row({ row, chosen, onUp, onDown }: { row: PathRow; chosen: boolean; onU
       style={{ transform: CSS.Transform.toString(transform), transition }}
     >
       <button type="button" className="handle" ref={setActivatorNodeRef} {...attributes} {...listeners} aria-label={`Move ${row.name}`}>
-        <HolderOutlined />
+        <span aria-hidden="true">⠿</span>
       </button>
       <Link to={`?tab=path&station=${row.id}`} className="path-name" preventScrollReset aria-current={chosen ? "true" : undefined}>
         <b>{row.name}</b>
         <span className="soft small">{[row.what, row.how].filter(Boolean).join(" · ")}</span>
       </Link>
       <button type="button" className="handle" onClick={onUp} aria-label={`${row.name} up`}>
-        <ArrowUpOutlined />
+        <span aria-hidden="true">↑</span>
       </button>
       <button type="button" className="handle" onClick={onDown} aria-label={`${row.name} down`}>
-        <ArrowDownOutlined />
+        <span aria-hidden="true">↓</span>
       </button>
     </li>
   );

@@ -1,0 +1,152 @@
+/** Rounds at the machine: a full one on each layout, through a reload, a timer, a photo and a lost network; two devices; paper. */
+import type { Page } from "@playwright/test";
+import { answerLadder, expect, expectAccessible, expectFits, test, walkTo, walkToProof, watchConsole } from "./support";
+
+const PHOTO = "docs/screenshots/today-phone.png";
+
+/** Another device sets the timer of a step to be over in a moment. */
+async function endTimer(page: Page, stepId: string): Promise<void> {
+  const url = `${page.url().replace(/[?#].*/, "")}/answers`;
+  const { nowMs } = (await (await page.request.get(url, { headers: { accept: "application/json" } })).json()) as { nowMs: number };
+  const answer = { timerEndsMs: nowMs + 500, atMs: nowMs };
+  const sent = await page.request.post(url, {
+    data: { items: [{ stepId, answer, requestKey: `ends-${stepId.replace(".", "-")}-${nowMs}` }] },
+    headers: { origin: new URL(url).origin },
+  });
+  expect(sent.status()).toBe(200);
+}
+
+for (const [slug, found] of [
+  ["larkspur", "Look at M1 before you wipe it."],
+  ["teasel", "Look at the side window before you wipe it."],
+  ["burdock", "Look at the lower mirror before you wipe it."],
+] as const) {
+  test(`a full round on ${slug} survives a reload, a timer, a photo and a lost network`, async ({ page, demo, context }) => {
+    test.setTimeout(300_000);
+    const complaints = watchConsole(page);
+    await page.goto(`${demo.url}/${slug}/round?scope=full`);
+    await expect(page.getByText("Optics tube first, along the beam")).toBeVisible();
+    await page.getByRole("button", { name: "Start this round" }).click();
+
+    // Dirt first: the exhaust is behind us before hands are washed for the optics.
+    await walkTo(page, /Wash your hands/);
+    await walkTo(page, new RegExp(found.replace(".", "\\.")));
+    await page.getByRole("radio", { name: /film/ }).click();
+    await page.locator("input[type=file]").setInputFiles(PHOTO);
+    await expect(page.getByRole("img", { name: "1 of this step" })).toBeVisible();
+    await expect(page.getByText("saved", { exact: true })).toBeVisible();
+    await page.reload();
+    await expect(page.getByRole("heading", { name: found })).toBeVisible();
+    await expect(page.getByRole("radio", { name: /film/ })).toBeChecked();
+    await expect(page.getByRole("img", { name: "1 of this step" })).toBeVisible();
+    await expectAccessible(page);
+
+    // The network goes: answers and a photo wait here, and the work goes on.
+    await context.setOffline(true);
+    await page.getByRole("button", { name: /Done, next/ }).click();
+    await expect(page.getByText(/no network: \d+ waiting here/)).toBeVisible();
+    await walkTo(page, /^Look at the lens before/);
+    await page.getByRole("radio", { name: /haze/ }).click();
+    await page.locator("input[type=file]").setInputFiles(PHOTO);
+    await expect(page.getByRole("img", { name: "waiting to be sent" })).toBeVisible();
+    await context.setOffline(false);
+    await expect(page.getByRole("img", { name: "1 of this step" })).toBeVisible();
+    await expect(page.getByText("saved", { exact: true })).toBeVisible({ timeout: 20_000 });
+
+    // A timer runs on across steps and a reload, and says when it is over.
+    await walkTo(page, /Baked on/);
+    await page.keyboard.press("t");
+    await page.getByRole("button", { name: /Done, next/ }).click();
+    await expect(page.getByRole("list", { name: "Timers" })).toContainText("soak");
+    await page.reload();
+    await expect(page.getByRole("button", { name: /1:\d\d soak/ })).toBeVisible();
+    await endTimer(page, "lens.soak");
+    await expect(page.getByRole("button", { name: "time is over: soak" })).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByRole("alert").filter({ hasText: "soak: time is over." })).toHaveCount(1);
+    await page.getByRole("button", { name: "time is over: soak" }).click();
+    await expect(page.getByRole("button", { name: "time is over: soak" })).toHaveCount(0);
+
+    // What was wetted must dry before power.
+    await walkTo(page, /power on/);
+    await page.locator(".tick input").check();
+    await expect(page.getByRole("button", { name: /Still drying/ })).toBeDisabled();
+    await endTimer(page, "power-on");
+    await expect(page.getByRole("button", { name: /Done, next/ })).toBeEnabled({ timeout: 20_000 });
+    await walkTo(page, /Put the power limit back/);
+    await expect(page.getByRole("button", { name: /Tick it first/ })).toBeDisabled();
+    await walkToProof(page);
+    await answerLadder(page, 5);
+    await page.getByRole("button", { name: "Close with this proof" }).click();
+    await expect(page.getByRole("heading", { name: /It bought about/ })).toBeVisible();
+    await expect(page.getByRole("listitem").filter({ hasText: "as found" }).filter({ hasText: "film" }).getByRole("img")).toHaveCount(1);
+    await expectAccessible(page);
+    await page.goto(`${demo.url}/${slug}/today`);
+    await expect(page.getByText("Machine apart")).toHaveCount(0);
+    expect(complaints.filter((c) => !/ERR_INTERNET_DISCONNECTED/.test(c))).toEqual([]);
+  });
+}
+
+test("answers given without a network outlive the page, and two devices do not undo each other", async ({
+  page,
+  demo,
+  context,
+  browser,
+}) => {
+  await page.goto(`${demo.url}/larkspur/round?scope=quick`);
+  await page.getByRole("button", { name: "Start this round" }).click();
+  await expect(page.getByText(/step 1 of/)).toBeVisible();
+  const url = page.url();
+  await context.setOffline(true);
+  await page.locator(".tick input").check();
+  await page.getByRole("button", { name: /Done, next/ }).click();
+  await page.getByRole("radio", { name: /spots/ }).click();
+  await expect(page.getByText(/Only a suspicion yet/)).toBeVisible();
+  await page.close();
+
+  // Meanwhile another device goes its own way in the same round.
+  const elsewhere = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await elsewhere.goto(url);
+  await elsewhere.getByRole("button", { name: "M3 in head" }).click();
+  await elsewhere.getByLabel("Your initials").fill("JK");
+  await elsewhere.getByRole("radio", { name: /haze/ }).click();
+  await expect(elsewhere.getByText("saved", { exact: true })).toBeVisible();
+
+  await context.setOffline(false);
+  const again = await context.newPage();
+  await again.goto(url);
+  await expect(again.getByRole("heading", { name: /Ten seconds: look up at the lens/ })).toBeVisible();
+  await expect(again.getByRole("radio", { name: /spots/ })).toBeChecked();
+  await expect(again.getByText("saved", { exact: true })).toBeVisible();
+  await again.getByRole("button", { name: "M3 in head" }).click();
+  await expect(again.getByRole("radio", { name: /haze/ })).toBeChecked();
+  await elsewhere.getByRole("button", { name: "Lens" }).click();
+  await expect(elsewhere.getByRole("radio", { name: /spots/ })).toBeChecked({ timeout: 15_000 });
+
+  // A round that only looked closes with a test piece, and what it found is offered to be cleaned.
+  await walkToProof(again);
+  await again.getByRole("radio", { name: "through", exact: true }).check();
+  await again.getByRole("button", { name: "Close with this proof" }).click();
+  await expect(again.getByRole("heading", { name: "Round closed." })).toBeVisible();
+  await expect(again.getByText(/JK/)).toBeVisible();
+  await expect(elsewhere.getByRole("heading", { name: "Round closed." })).toBeVisible({ timeout: 15_000 });
+  await again.getByRole("button", { name: "Clean the lens now" }).click();
+  await expect(again.getByText(/Lens · step 1 of/)).toBeVisible();
+});
+
+test("a round of one's own choice takes along what is open anyway, and goes onto paper", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/burdock/round?scope=own`);
+  await page.getByRole("checkbox", { name: /^Lower mirror [\d.]/ }).check();
+  await page
+    .getByRole("checkbox", { name: /^Rails [\d.\w %]*min/ })
+    .first()
+    .check();
+  await page.getByRole("button", { name: "Plan these" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/minutes/);
+  await expect(page.getByText("cabinet key")).toBeVisible();
+  await page.getByRole("link", { name: "On paper" }).click();
+  await expect(page.getByText("This panel is not meant for owners", { exact: false }).first()).toBeVisible();
+  await expect(page.getByText("Loosen the captive screws, take the lower mirror out.")).toBeVisible();
+  await page.emulateMedia({ media: "print" });
+  await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
+  await expectFits(page);
+});
