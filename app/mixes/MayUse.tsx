@@ -56,7 +56,7 @@ export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
   const group = (title: string, entries: readonly (readonly [string, string])[], mark: string, kind: string) =>
     entries.length > 0 ? (
       <section>
-        <h3 className="small-title">{title}</h3>
+        <h2 className="small-title">{title}</h2>
         <ul className="agents">
           {entries.map(([id, why]) => (
             <li key={id} className={`agent ${kind}`}>

@@ -56,6 +56,17 @@ function observedInformation(rungs: readonly Rung[], u: number): number {
  * `at-most`: a bound, never a number. The standard error comes from the observed information.
  */
 export function readLadder(rungs: readonly Rung[]): LadderResult {
+  const known = read.get(rungs);
+  if (known) return known;
+  const result = estimate(rungs);
+  read.set(rungs, result);
+  return result;
+}
+
+/** A ladder of the log is asked about at every page; its rungs never change. */
+const read = new WeakMap<readonly Rung[], LadderResult>();
+
+function estimate(rungs: readonly Rung[]): LadderResult {
   if (rungs.length === 0) return { kind: "none", reason: "one rung needed, none found" };
   for (const rung of rungs) {
     if (!(rung.speedMmPerS > 0) || !Number.isFinite(rung.speedMmPerS)) {

@@ -1,4 +1,4 @@
-import { eventsOf, type MachineEvent } from "#core/events";
+import { type EventOf, eventsOf, type MachineEvent } from "#core/events";
 
 /** Smoke that an hour of a material makes, in ply-hours: on optics and at the nozzle. */
 export interface SmokeFactor {
@@ -134,28 +134,78 @@ export function usageFrom(events: readonly MachineEvent[], nowMs: number, option
   const last = readings.at(-1);
   addJobs(inside(last?.atMs ?? Number.NEGATIVE_INFINITY, nowMs), 1);
 
-  const sumBetween = (pick: (s: Segment) => number, fromMs: number, toMs: number): number => {
-    if (toMs <= fromMs) return 0;
-    let sum = 0;
-    for (const s of segments) {
-      if (s.toMs <= fromMs || s.fromMs >= toMs) continue;
-      const whole = Math.max(1, s.toMs - s.fromMs);
-      sum += (pick(s) * (Math.min(s.toMs, toMs) - Math.max(s.fromMs, fromMs))) / whole;
-    }
-    return sum;
-  };
-  const firingHours = (fromMs: number, toMs: number) => sumBetween((s) => s.hours, fromMs, toMs);
+  const hours = runningTotal(segments, (s) => s.hours);
+  const smoke = { optics: runningTotal(segments, (s) => s.optics), nozzle: runningTotal(segments, (s) => s.nozzle) };
+  const between = (total: (atMs: number) => number, fromMs: number, toMs: number) =>
+    toMs <= fromMs ? 0 : Math.max(0, total(toMs) - total(fromMs));
+  const firingHours = (fromMs: number, toMs: number) => between(hours, fromMs, toMs);
   const tubeHoursAt = (atMs: number) => (readings.length === 0 ? undefined : tubeHoursAtStart + firingHours(tubeStartMs, atMs));
 
   return {
     firingHours,
-    smokeDose: (fromMs, toMs, part = "optics") => sumBetween((s) => s[part], fromMs, toMs),
+    smokeDose: (fromMs, toMs, part = "optics") => between(smoke[part], fromMs, toMs),
     tubeHours: tubeHoursAt(nowMs),
     tubeHoursAt,
     lastCounter: last && { counterHours: last.payload.counterHours, atMs: last.atMs, eventId: last.id },
     steps,
     hoursPerDay: firingHours(nowMs - 28 * DAY_MS, nowMs) / 28,
   };
+}
+
+/**
+ * What has come together up to a time, as a function of it: even within a segment, segments may overlap. Sorted once, then each
+ * question is one binary search, for a year of jobs is asked about thousands of times.
+ */
+function runningTotal(segments: readonly Segment[], pick: (s: Segment) => number): (atMs: number) => number {
+  const bends = segments.flatMap((s) => {
+    const rate = pick(s) / Math.max(1, s.toMs - s.fromMs);
+    return [
+      { atMs: s.fromMs, rate },
+      { atMs: s.toMs, rate: -rate },
+    ];
+  });
+  bends.sort((a, b) => a.atMs - b.atMs);
+  const times: number[] = [];
+  const totals: number[] = [];
+  const rates: number[] = [];
+  let total = 0;
+  let rate = 0;
+  for (const bend of bends) {
+    total += rate * (bend.atMs - (times.at(-1) ?? bend.atMs));
+    rate += bend.rate;
+    times.push(bend.atMs);
+    totals.push(total);
+    rates.push(rate);
+  }
+  return (atMs) => {
+    let low = 0;
+    let high = times.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((times[middle] as number) <= atMs) low = middle + 1;
+      else high = middle;
+    }
+    if (low === 0) return 0;
+    if (low === times.length) return totals[low - 1] as number;
+    return (totals[low - 1] as number) + (rates[low - 1] as number) * (atMs - (times[low - 1] as number));
+  };
+}
+
+const byStation = new WeakMap<readonly MachineEvent[], Map<string, EventOf<"service">[]>>();
+
+/** Services of one station. A log is sorted once; it must not change afterwards. */
+function servicesAt(events: readonly MachineEvent[], station: string): readonly EventOf<"service">[] {
+  let sorted = byStation.get(events);
+  if (!sorted) {
+    sorted = new Map();
+    for (const e of eventsOf(events, "service")) {
+      const list = sorted.get(e.payload.station);
+      if (list) list.push(e);
+      else sorted.set(e.payload.station, [e]);
+    }
+    byStation.set(events, sorted);
+  }
+  return sorted.get(station) ?? [];
 }
 
 /** When a station was last cleaned or replaced, up to a time, in ms; undefined when the log does not say. `plainOnly` passes over named tasks. */
@@ -165,8 +215,8 @@ export function lastServiceMs(
   { untilMs = Number.POSITIVE_INFINITY, plainOnly = false }: { readonly untilMs?: number; readonly plainOnly?: boolean } = {},
 ): number | undefined {
   let last: number | undefined;
-  for (const event of eventsOf(events, "service")) {
-    if (event.payload.station !== station || event.atMs > untilMs) continue;
+  for (const event of servicesAt(events, station)) {
+    if (event.atMs > untilMs) continue;
     if (event.payload.what !== "cleaned" && event.payload.what !== "replaced") continue;
     if (plainOnly && event.payload.task !== undefined) continue;
     last = Math.max(last ?? event.atMs, event.atMs);
@@ -181,9 +231,9 @@ export function lastDoneMs(
 ): number | undefined {
   if (!rule.tasks) return lastServiceMs(events, rule.station);
   let last = rule.plain ? lastServiceMs(events, rule.station, { plainOnly: true }) : undefined;
-  for (const event of eventsOf(events, "service")) {
-    const { station, task } = event.payload;
-    if (station === rule.station && task !== undefined && rule.tasks.includes(task)) last = Math.max(last ?? event.atMs, event.atMs);
+  for (const event of servicesAt(events, rule.station)) {
+    const { task } = event.payload;
+    if (task !== undefined && rule.tasks.includes(task)) last = Math.max(last ?? event.atMs, event.atMs);
   }
   return last;
 }
