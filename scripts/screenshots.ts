@@ -2,6 +2,7 @@
 import { chromium, type Page } from "@playwright/test";
 import prepare from "../e2e/prepare";
 import { demoFolder, emptyFolder, startServer } from "../e2e/server";
+import { walkTo } from "../e2e/support";
 import config from "../playwright.config";
 
 const FOLDER = "docs/screenshots";
@@ -15,6 +16,8 @@ const empty = await startServer(emptyFolder());
 
 async function shoot(name: string, viewport: typeof WIDE, url: string, act?: (page: Page) => Promise<unknown>): Promise<void> {
   const page = await browser.newPage({ viewport });
+  // The runner names functions by a helper of its own, which functions handed to the page would miss.
+  await page.addInitScript("window.__name = (named) => named;");
   await page.goto(url, { waitUntil: "networkidle" });
   await act?.(page);
   await page.waitForTimeout(300);
@@ -23,37 +26,33 @@ async function shoot(name: string, viewport: typeof WIDE, url: string, act?: (pa
   process.stdout.write(`${name}\n`);
 }
 
-const startRound = async (page: Page) => {
-  await page.locator("section", { hasText: "Lens and head mirror" }).getByRole("button", { name: "Start" }).click();
-  await page.locator(".tick input").check();
-  for (const title of ["Wash hands", "Take the lens out", "Look at the lens"]) {
-    await page.getByRole("button", { name: /Done, next/ }).click();
-    await page.getByRole("heading", { name: title }).waitFor();
-  }
-  await page.keyboard.press("3");
-  await page.getByText("saved", { exact: true }).waitFor();
+const onto = (title: RegExp) => async (page: Page) => {
+  await page.getByRole("link", { name: "Go on with it" }).click();
+  await walkTo(page, title);
 };
 
 await shoot("start", WIDE, `${empty.url}/start`);
 await shoot("today", WIDE, `${demo.url}/larkspur/today`);
-await shoot("today-phone", PHONE, `${demo.url}/larkspur/today`);
+await shoot("today-phone", PHONE, `${demo.url}/teasel/today`);
 await shoot("log", WIDE, `${demo.url}/larkspur/log?kind=cut`);
 await shoot("ladder", WIDE, `${demo.url}/larkspur/log?kind=ladder`);
 await shoot("case-report", WIDE, `${demo.url}/larkspur/trace/2`);
 await shoot("trace", WIDE, `${demo.url}/larkspur/trace/3`);
 await shoot("trace-check", WIDE, `${demo.url}/larkspur/trace/3?check=tape-travel%402`);
 await shoot("trace-phone", PHONE, `${demo.url}/larkspur/trace/3`);
-await shoot("rounds", WIDE, `${demo.url}/larkspur/round`);
-await shoot("round-look", WIDE, `${demo.url}/larkspur/round`, startRound);
-await shoot("round-phone", PHONE, `${demo.url}/larkspur/round`, async (page) => {
-  await page.getByRole("link", { name: "Go on with it" }).click();
-  await page.getByText(/step 4 of/).waitFor();
+await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
+await shoot("workshop", WIDE, `${demo.url}/burdock/workshop?station=mirror-3`);
+await shoot("mixes", WIDE, `${demo.url}/larkspur/mixes`);
+await shoot("lens", WIDE, `${demo.url}/larkspur/mixes?tab=lens`, (page) => page.getByRole("button", { name: "Bulge down" }).click());
+await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async (page) => {
+  await page.getByRole("button", { name: "Start this round" }).click();
+  await walkTo(page, /^Look at the lower mirror/);
+  await page.keyboard.press("3");
+  await page.getByText("saved", { exact: true }).waitFor();
 });
-await shoot("round-clean", WIDE, `${demo.url}/larkspur/round`, async (page) => {
-  await page.getByRole("link", { name: "Go on with it" }).click();
-  await page.getByRole("button", { name: /Done, next/ }).click();
-  await page.getByRole("heading", { name: "Clean the lens." }).waitFor();
-});
+await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Look at the lower mirror/));
+await shoot("round-clean", WIDE, `${demo.url}/burdock/round`, onto(/^One damp pass/));
+await shoot("round-power", WIDE, `${demo.url}/burdock/round`, onto(/power on/));
 
 await browser.close();
 await demo.stop();

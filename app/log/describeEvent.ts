@@ -1,7 +1,7 @@
 /** One log record as a line of words. */
 import { GRADES } from "#core/beam";
 import { readLadder } from "#core/cuts";
-import type { MachineEvent } from "#core/events";
+import type { EventPayload, MachineEvent } from "#core/events";
 import type { Gathered } from "../workshop/gather";
 import { materialName, number, ratioWords } from "../workshop/words";
 
@@ -66,8 +66,13 @@ export function describeEvent(event: MachineEvent, g: Gathered): { what: string;
         text: `${station(event.payload.station)}: ${GRADES[event.payload.grade]} as ${event.payload.phase === "as-found" ? "found" : "left"}${note}`,
       };
     case "service":
-      return { what: "Service", text: `${station(event.payload.station)} ${SERVICE_WORDS[event.payload.what]}${note}` };
+      return { what: "Service", text: `${serviced(g, event.payload)}: ${SERVICE_WORDS[event.payload.what]}${note}` };
     case "note":
       return { what: "Note", text: event.payload.note };
   }
+}
+
+/** What was serviced: the task where a station has several, else the station. */
+function serviced(g: Gathered, { station, task }: EventPayload["service"]): string {
+  return (task && g.trade.procedures.get(task)?.name) ?? g.trade.layout.names[station] ?? station;
 }

@@ -76,6 +76,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
       corrected: correctedBy.get(e.id) ?? 0,
       editable: isEntryKind(e.kind),
       roundId: e.roundId,
+      photos: e.kind === "grade" || e.kind === "service" ? (e.payload.photos ?? []) : [],
     })),
     voided: g.history.filter((e) => e.voids).length,
     more: filtered.length > shown ? shown + PAGE : undefined,
@@ -286,7 +287,21 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
                   <td>
                     {line.text}
                     {line.corrected > 0 ? <span className="soft"> · corrected</span> : null}
-                    {line.roundId !== undefined ? <span className="soft"> · in a round</span> : null}
+                    {line.roundId !== undefined ? (
+                      <Link className="soft" to={`/${slug}/round/${line.roundId}`}>
+                        {" "}
+                        · in a round
+                      </Link>
+                    ) : null}
+                    {line.photos.length > 0 ? (
+                      <div className="photos" style={{ marginTop: 6 }}>
+                        {line.photos.map((hash) => (
+                          <a key={hash} href={`/photos/${hash}`} target="_blank" rel="noreferrer" className="thumb">
+                            <img src={`/photos/${hash}`} alt={line.text} />
+                          </a>
+                        ))}
+                      </div>
+                    ) : null}
                   </td>
                   <td className="right">
                     {line.editable ? (

@@ -24,6 +24,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     slug: g.machine.slug,
     name: g.machine.name,
     machines: g.machines.map((m) => ({ slug: m.slug, name: m.name })),
+    powerW: g.machine.ratedPowerW,
     signedIn: context.signedIn,
     openRound: round && { id: round.id, title: round.title, apart: planOfRound(g.trade, round).apart },
     beam: beamLine(g),
@@ -145,8 +146,8 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
             <b>Fire.</b> Lid shut, power off at the wall, extinguisher. Not out at once: leave, fire brigade.
           </li>
           <li>
-            <b>Beam in the eye or on the skin.</b> Do not rub. Doctor at once; say: carbon dioxide laser, 10.6 micrometre, and the tube's
-            power.
+            <b>Beam in the eye or on the skin.</b> Do not rub. Doctor at once; say: carbon dioxide laser, 10.6 micrometre,{" "}
+            {loaderData.powerW} watts.
           </li>
           <li>
             <b>Cracked optic.</b> Do not blow, wipe or vacuum. Mask and gloves, pick it up damp, sealed bag, hazardous waste.

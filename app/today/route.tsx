@@ -60,6 +60,9 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       openCase ? `A trace is open: ${openCase.title.charAt(0).toLowerCase()}${openCase.title.slice(1)}.` : lastCutWords(g),
     ),
     hasBaseline: g.baseline !== undefined,
+    others: await Promise.all(
+      g.machines.filter((m) => m.id !== g.machine.id).map(async (m) => otherMachine(await gatherOnce(context, m.slug))),
+    ),
     openRoundId: g.openRound?.id,
     offer,
     quick:
@@ -85,6 +88,19 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     })),
     keys: { round: randomUUID(), quick: randomUUID(), hours: randomUUID(), cut: randomUUID() },
   };
+}
+
+/** Another machine of the workshop in a few words: what matters most about it now. */
+function otherMachine(g: Gathered): { slug: string; name: string; words: string; hot: boolean } {
+  const due = g.due.filter((d) => d.state === "due").length;
+  const [words, hot] = g.openRound
+    ? ["apart: do not fire", true]
+    : g.openCase
+      ? [`trace open: ${g.openCase.title.charAt(0).toLowerCase()}${g.openCase.title.slice(1)}`, false]
+      : due > 0
+        ? [due === 1 ? "one thing due" : `${due} things due`, false]
+        : ["nothing due", false];
+  return { slug: g.machine.slug, name: g.machine.name, words: words as string, hot: hot as boolean };
 }
 
 type Loaded = Route.ComponentProps["loaderData"];
@@ -306,6 +322,15 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
               </details>
             ) : null}
           </div>
+          {data.others.length > 0 ? (
+            <nav className="others" aria-label="Other machines">
+              {data.others.map((o) => (
+                <Link key={o.slug} to={`/${o.slug}/today`}>
+                  <b>{o.name}</b> <span className={o.hot ? "hot" : "soft"}>{o.words}</span>
+                </Link>
+              ))}
+            </nav>
+          ) : null}
           {!data.hasBaseline && data.openRoundId === undefined ? (
             <section className="card strong stack">
               <h2 className="card-title">First: is it good now?</h2>

@@ -6,6 +6,7 @@ import { Drawer } from "antd";
 import { useState } from "react";
 import type { GradeWord } from "#core/beam";
 
+import { RequestKey } from "./fields";
 import { GradeShape } from "./GradeMark";
 
 export interface BeamStation {
@@ -22,6 +23,10 @@ export interface BeamStation {
   /** Light left after the station, 0..1. */
   readonly light: number;
   readonly card: readonly { readonly term: string; readonly text: string }[];
+  /** Photo of the way round, by hash. */
+  readonly photo: string | undefined;
+  /** Whether a round for it can be started from here. */
+  readonly cleanable: boolean;
 }
 
 export interface Suspicion {
@@ -30,6 +35,9 @@ export interface Suspicion {
 }
 
 export interface BeamLineData {
+  readonly slug: string;
+  /** One-time key for a round started from a station's card. */
+  readonly key: string;
   readonly tubeW: string;
   readonly stations: readonly BeamStation[];
   /** Systems worth a word now. */
@@ -176,6 +184,28 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
             </div>
           ))}
         </dl>
+        {shown?.photo ? <img src={`/photos/${shown.photo}`} alt={`${shown.name}, the right way round`} className="card-photo" /> : null}
+        <div className="row" style={{ marginTop: 20 }}>
+          {shown?.cleanable ? (
+            <form method="post" action={`/${data.slug}/round`}>
+              <RequestKey value={`${data.key}-${shown.id}`} />
+              <input type="hidden" name="part" value={shown.id} />
+              <button type="submit" className="button primary">
+                Clean it now
+              </button>
+            </form>
+          ) : null}
+          {shown ? (
+            <>
+              <a className="button" href={`/${data.slug}/trace`}>
+                Report what I see
+              </a>
+              <a className="button quiet" href={`/${data.slug}/workshop?tab=path&station=${shown.id}`}>
+                Change what is known
+              </a>
+            </>
+          ) : null}
+        </div>
       </Drawer>
     </nav>
   );

@@ -1,4 +1,5 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
+import { randomUUID } from "node:crypto";
 import { GRADES, gradeLogLoss, powerAlong, type Station } from "#core/beam";
 import { eventsOf } from "#core/events";
 import { lastServiceMs } from "#core/schedule";
@@ -34,6 +35,7 @@ export function beamLine(g: Gathered): BeamLineData {
     const watts = wattsOf(station.id, walk) ?? (isTube(station.id) ? wattsOf("window", walk) : undefined);
     const usual = wattsOf(station.id, base) ?? (isTube(station.id) ? wattsOf("window", base) : undefined);
     const service = lastServiceMs(g.events, station.id);
+    const known = layout.path.find((s) => s.id === station.id);
     const card = [
       { term: "Last left", text: word && grade ? `${word}, ${shortDay(grade.atMs)}` : "never graded" },
       { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service) },
@@ -44,6 +46,17 @@ export function beamLine(g: Gathered): BeamLineData {
             {
               term: "Power after it",
               text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
+            },
+          ]
+        : []),
+      ...(known?.wayRound ? [{ term: "Which way round", text: known.wayRound }] : []),
+      ...(known?.toolPlace ? [{ term: "Its gauge or tool is kept", text: known.toolPlace }] : []),
+      ...(known?.spares !== undefined ? [{ term: "Spares", text: known.spares === 0 ? "none in stock" : `${known.spares} in stock` }] : []),
+      ...(known?.panel
+        ? [
+            {
+              term: "Behind",
+              text: `${known.panel}${known.keys ? `, key: ${known.keys}` : ""}${known.warranty ? "; opening it may touch the warranty" : ""}`,
             },
           ]
         : []),
@@ -61,9 +74,13 @@ export function beamLine(g: Gathered): BeamLineData {
       watts: watts === undefined || station.id === "window" ? "" : `${number(watts)} W`,
       light: light[i]?.powerW ?? 1,
       card,
+      photo: known?.wayRoundPhoto,
+      cleanable: g.openRound === undefined && g.trade.procedures.has(station.id),
     };
   });
   return {
+    slug: g.machine.slug,
+    key: randomUUID(),
     tubeW: number(g.machine.ratedPowerW, 0),
     stations,
     branches: g.due

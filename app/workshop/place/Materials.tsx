@@ -33,7 +33,7 @@ export function MaterialRow({ material: m, errors }: { material: MaterialView; e
           </span>
           <span className="soft">
             {m.kind}, {m.dirt} · {m.speed ? `${m.speed} mm/s at ${m.power || "?"} %` : "no usual setting yet"} · smoke{" "}
-            {m.optics || m.usualOptics}, at the nozzle {m.nozzle || m.usualNozzle}
+            {m.optics || m.usualOptics}, at the nozzle {m.nozzle || m.usualNozzle} · <u>change</u>
           </span>
         </summary>
         <Form method="post" className="stack" style={{ padding: "12px 0" }} preventScrollReset>
