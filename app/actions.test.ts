@@ -54,6 +54,7 @@ async function post(
 describe("first start", () => {
   const good = {
     name: "Larkspur",
+    layout: "three-mirror",
     ratedPowerW: "80",
     tubeHours: "1060,5",
     ratedTubeHours: "3000",

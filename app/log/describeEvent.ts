@@ -10,7 +10,7 @@ const SERVICE_WORDS = {
   replaced: "replaced",
   "seat-opened": "taken out of its seat",
   aimed: "aimed",
-  adjusted: "set",
+  adjusted: "done",
   checked: "looked at",
 } as const;
 const CUT_WORDS = { through: "through", hangs: "hangs", "part-through": "part through", "surface-only": "surface only" } as const;
@@ -66,7 +66,7 @@ export function describeEvent(event: MachineEvent, g: Gathered): { what: string;
         text: `${station(event.payload.station)}: ${GRADES[event.payload.grade]} as ${event.payload.phase === "as-found" ? "found" : "left"}${note}`,
       };
     case "service":
-      return { what: "Service", text: `${serviced(g, event.payload)}: ${SERVICE_WORDS[event.payload.what]}${note}` };
+      return { what: "Service", text: `${serviced(g, event.payload)} ${SERVICE_WORDS[event.payload.what]}${note}` };
     case "note":
       return { what: "Note", text: event.payload.note };
   }

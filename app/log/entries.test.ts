@@ -141,6 +141,7 @@ describe("what the log offers and says", () => {
     await w.log("power", { setPercent: 50, readings: [{ station: "lens", powerW: 30 }], baseline: true });
     await w.log("grade", { station: "mirror-3", phase: "as-found", grade: 1, note: "by torch" });
     await w.log("service", { station: "lens", what: "seat-opened" });
+    await w.log("service", { station: "motion", what: "adjusted", task: "lubricate" });
     await w.log("note", { note: "quiet day" });
     const g = await w.look();
     const said = g.events.filter((e) => e.atMs > START).map((e) => describeEvent(e, g).text);
@@ -155,6 +156,7 @@ describe("what the log offers and says", () => {
       "Lens 30 W at 50 %, the baseline",
       "M3 in head: haze as found “by torch”",
       "Lens taken out of its seat",
+      "Rails, lubricate done",
       "quiet day",
     ]);
   });

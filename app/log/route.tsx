@@ -288,10 +288,12 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
                     {line.text}
                     {line.corrected > 0 ? <span className="soft"> · corrected</span> : null}
                     {line.roundId !== undefined ? (
-                      <Link className="soft" to={`/${slug}/round/${line.roundId}`}>
-                        {" "}
-                        · in a round
-                      </Link>
+                      <>
+                        {" · "}
+                        <Link className="soft inline-link" to={`/${slug}/round/${line.roundId}`}>
+                          in a round
+                        </Link>
+                      </>
                     ) : null}
                     {line.photos.length > 0 ? (
                       <div className="photos" style={{ marginTop: 6 }}>

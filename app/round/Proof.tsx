@@ -5,9 +5,10 @@ import { LadderEntry } from "../ui/LadderEntry";
 import type { Route } from "./+types/run";
 
 type Loaded = Route.ComponentProps["loaderData"];
-type Failed = { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined;
+/** What was wrong with the proof as it was entered, and what was typed. */
+export type ProofTrouble = { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined;
 
-export function Proof({ data: loaded, failed }: { data: Loaded; failed: Failed }) {
+export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTrouble }) {
   // A round that only looked is proven by a test piece; a ladder says more and stays at hand.
   const pieceFirst = loaded.steps.at(-1)?.id === "piece" && loaded.pieces.length > 0;
   const ladder = (
