@@ -3,12 +3,14 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import LibsqlDatabase from "libsql";
 import { afterEach, describe, expect, it } from "vitest";
+import { layouts } from "#catalog/layouts";
 import { currentEvents } from "#core/events";
 import { addFinding, closeCase, listCases, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
 import { closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, listEvents } from "#store/events";
-import { addMachine, listMachines, listMaterials } from "#store/machines";
+import { addMachine, changeMachine, listMachines, listMaterials, stationsWithHistory } from "#store/machines";
 import { endRound, findRound, listRounds, saveAnswer, startRound } from "#store/rounds";
+import * as firstVersion from "./migrations/0001-initial";
 
 const open: Store[] = [];
 function store(folder = mkdtempSync(join(tmpdir(), "clenor-store-"))): Store {
@@ -32,6 +34,78 @@ async function withMachine(): Promise<{ s: Store; id: number }> {
   await addMachine(s, larkspur, "first", 1000);
   return { s, id: (await listMachines(s))[0]?.id as number };
 }
+
+describe("a database of the first version", () => {
+  it("is brought up to date with all it held, and a copy of it is kept", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    const old = new LibsqlDatabase(databaseFile(folder));
+    for (const statement of firstVersion.statements) old.exec(statement);
+    old.exec("PRAGMA application_id = 0x434c4e52; PRAGMA user_version = 1");
+    old.exec("INSERT INTO machine VALUES (1, 'larkspur', 'Larkspur', 'three-mirror', 80, 3000, 5, 'm')");
+    old.exec("INSERT INTO material VALUES (1, 1, 'birch ply', 'birch-ply', 3, 1, 14, 60)");
+    old.exec("INSERT INTO round VALUES (7, 1, 'Lens', '[\"lens\"]', 'closed', 6, 7, NULL, 'r')");
+    old.exec("INSERT INTO round_answer VALUES (1, 7, 'lens-found', '{\"done\":true,\"grade\":2,\"atMs\":6}', 6, 'a')");
+    old.close();
+    const s = store(folder);
+    expect(await listMachines(s)).toMatchObject([{ name: "Larkspur", path: undefined, fittings: undefined }]);
+    expect(await listMaterials(s, 1)).toMatchObject([{ name: "birch ply", usualSpeedMmPerS: 14, hidden: false, smokeOptics: undefined }]);
+    const round = await findRound(s, 1, 7);
+    expect(round).toMatchObject({ title: "Lens", plan: undefined });
+    expect(round?.answers.get("lens-found")).toMatchObject({ grade: 2 });
+    expect(readdirSync(join(folder, "copies"))).toEqual(["before-version-2.sqlite"]);
+  });
+});
+
+describe("a machine", () => {
+  it("is changed as it stands at that moment, so that two at once cannot undo each other", async () => {
+    const { s, id } = await withMachine();
+    const path = layouts["three-mirror"]?.path ?? [];
+    const rename = (station: string, name: string) =>
+      changeMachine(s, id, (now) => ({ path: (now.path ?? path).map((p) => (p.id === station ? { ...p, name } : p)) }));
+    await Promise.all([rename("mirror-1", "Back"), rename("mirror-2", "Middle"), changeMachine(s, id, () => ({ name: "Lark" }))]);
+    const [after] = await listMachines(s);
+    expect(after?.path?.filter((p) => p.role === "mirror").map((p) => p.name)).toEqual(["Back", "Middle", "M3 in head"]);
+    expect(after).toMatchObject({ name: "Lark", slug: "larkspur" });
+    await expect(
+      changeMachine(s, id, () => {
+        throw new Error("not like this");
+      }),
+    ).rejects.toThrow("not like this");
+    expect((await listMachines(s))[0]).toEqual(after);
+  });
+
+  it("knows which of its stations anything was ever said of", async () => {
+    const { s, id } = await withMachine();
+    const event = (kind: "grade" | "power" | "service", payload: never, requestKey: string) => ({ kind, atMs: 5, payload, requestKey });
+    await appendEvents(
+      s,
+      id,
+      [
+        event("grade", { station: "lens", phase: "as-left", grade: 0 } as never, "a"),
+        event("service", { station: "mirror-1", what: "cleaned" } as never, "b"),
+        event("power", { setPercent: 100, readings: [{ station: "mirror-3", powerW: 60 }] } as never, "c"),
+      ],
+      5,
+    );
+    const caseId = await openCase(s, id, { title: "t", sign: "s", symptom: "power", onsetMs: 1, requestKey: "case", findings: [] }, 2);
+    await addFinding(s, caseId, { check: "mirror-look@2", outcome: "film" }, "f", 3);
+    await addFinding(s, caseId, { check: "window-look", outcome: "clear" }, "g", 3);
+    await addFinding(s, caseId, { check: "power@tube", value: 50 }, "h", 3);
+    expect([...(await stationsWithHistory(s, id))].sort()).toEqual(["lens", "mirror-1", "mirror-2", "mirror-3", "tube", "window"]);
+  });
+});
+
+describe("the log", () => {
+  it("read again holds what was appended since, and is the same list when nothing was", async () => {
+    const { s, id } = await withMachine();
+    const before = await listEvents(s, id);
+    expect(await listEvents(s, id)).toBe(before);
+    await appendEvents(s, id, [{ kind: "note", atMs: 9, payload: { note: "n" }, requestKey: "n" }], 9);
+    const after = await listEvents(s, id);
+    expect(after).toHaveLength(before.length + 1);
+    expect(before).toHaveLength(1);
+  });
+});
 
 describe("the database file", () => {
   it("is refused, untouched, when it is not a database", () => {

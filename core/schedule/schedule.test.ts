@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { currentEvents, type MachineEvent } from "#core/events";
-import { doseSinceClean, dueTasks, lastServiceMs, offerRound, type TaskRule, usageFrom } from "#core/schedule";
+import { doseSinceClean, dueTasks, lastDoneMs, lastServiceMs, offerRound, type TaskRule, usageFrom } from "#core/schedule";
 
 const DAY = 86_400_000;
 const HOUR = 3_600_000;
@@ -120,6 +120,61 @@ describe("corrections", () => {
     const now = currentEvents([a, b, c, d, gone]);
     expect(now).toHaveLength(1);
     expect(now[0]).toMatchObject({ id: a.id, payload: { counterHours: 13 } });
+  });
+});
+
+describe("several tasks at one station", () => {
+  const served = (day: number, what: "cleaned" | "adjusted" | "checked", task?: string): MachineEvent => ({
+    id: ++id,
+    kind: "service",
+    atMs: day * DAY,
+    payload: { station: "motion", what, ...(task ? { task } : {}) },
+  });
+  const log = currentEvents([
+    served(1, "cleaned"),
+    served(3, "cleaned", "belts"),
+    served(5, "adjusted", "lubricate"),
+    served(6, "checked", "other"),
+  ]);
+  const rule = (task: string, plain = false) => ({ station: "motion", tasks: [task], plain });
+
+  it("are told apart by their task; a bare clean is the plain one's", () => {
+    expect(lastDoneMs(log, rule("rails", true))).toBe(DAY);
+    expect(lastDoneMs(log, rule("belts"))).toBe(3 * DAY);
+    expect(lastDoneMs(log, rule("lubricate"))).toBe(5 * DAY);
+    expect(lastDoneMs(log, rule("bearings"))).toBeUndefined();
+    expect(lastDoneMs(log, { station: "motion" })).toBe(3 * DAY);
+    expect(lastServiceMs(log, "motion", { untilMs: 2 * DAY })).toBe(DAY);
+  });
+});
+
+describe("running totals", () => {
+  it("are the plain sum over jobs, however they overlap", () => {
+    const entry = fc.record({
+      hour: fc.integer({ min: 1, max: 400 }),
+      minutes: fc.integer({ min: 1, max: 300 }),
+      material: fc.constantFrom(1, 2),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(entry, { maxLength: 12 }),
+        fc.integer({ min: 0, max: 400 }),
+        fc.integer({ min: 0, max: 200 }),
+        (list, from, span) => {
+          const jobs = list.map(
+            (j): MachineEvent => ({ id: ++id, kind: "job", atMs: j.hour * HOUR, payload: { materialId: j.material, minutes: j.minutes } }),
+          );
+          const u = usageFrom(currentEvents(jobs), 500 * HOUR, { smoke });
+          const [a, b] = [from * HOUR, (from + span) * HOUR];
+          const overlap = (j: (typeof list)[number]) =>
+            Math.max(0, Math.min(b, j.hour * HOUR) - Math.max(a, j.hour * HOUR - j.minutes * 60_000)) / HOUR;
+          const plain = list.reduce((sum, j) => sum + overlap(j), 0);
+          const dose = list.reduce((sum, j) => sum + overlap(j) * (smoke.get(j.material)?.nozzle ?? 0), 0);
+          expect(u.firingHours(a, b)).toBeCloseTo(plain, 6);
+          expect(u.smokeDose(a, b, "nozzle")).toBeCloseTo(dose, 6);
+        },
+      ),
+    );
   });
 });
 

@@ -1,0 +1,223 @@
+import { describe, expect, it } from "vitest";
+import type { Matrix } from "#core/agents";
+import type { Fittings, PathStation } from "#core/machine";
+import {
+  chooseAgents,
+  holds,
+  type Procedure,
+  type ProcedureSpec,
+  planRound,
+  type RoundFrame,
+  resolveProcedure,
+  type Situation,
+  type Step,
+  sharedAccess,
+} from "#core/rounds";
+
+const matrix: Matrix = {
+  agents: [
+    { id: "spirit", name: "spirit", kind: "liquid", contains: ["alcohol"], flammable: true },
+    { id: "soap", name: "soap", kind: "liquid", contains: ["soap"] },
+    { id: "acid", name: "acid", kind: "liquid", contains: ["acid"] },
+  ],
+  surfaces: [
+    { id: "glass", name: "glass", allowed: { spirit: "sparingly", soap: "well" }, onlyIf: {}, never: { acid: "it etches" } },
+    { id: "brass", name: "brass", allowed: { soap: "well" }, onlyIf: { spirit: { needs: "cold", because: "only cold" } }, never: {} },
+  ],
+  mixes: [],
+};
+const fittings: Fittings = {
+  bearing: "open",
+  cooling: "bucket",
+  lid: "glass",
+  bed: "both",
+  extras: ["encoder"],
+  school: "by-use",
+  opticsOrder: "by-scope",
+};
+const situation: Situation = { fittings, movingHead: false, matrix, surfaceOf: (s) => (s.role === "nozzle" ? "brass" : "glass") };
+const station = (more: Partial<PathStation> = {}): PathStation => ({
+  id: "mirror-2",
+  role: "mirror",
+  name: "M2",
+  coating: "coated",
+  mount: "screw-cell",
+  apertureMm: 20,
+  distanceMm: 100,
+  travelMm: 0,
+  ...more,
+});
+const subject = (more: Partial<PathStation> = {}) => ({ part: "mirror-2", name: "M2", station: station(more) });
+
+describe("a condition", () => {
+  it.each([
+    [undefined, true],
+    [{ mount: ["screw-cell"] }, true],
+    [{ mount: ["magnet", "captive"] }, false],
+    [{ inPlace: true }, true],
+    [{ inPlace: false }, false],
+    [{ bed: ["slats"] }, true],
+    [{ cooling: ["air"] }, false],
+    [{ bearing: ["open"], extra: ["encoder"] }, true],
+    [{ bearing: ["open"], extra: ["camera"] }, false],
+    [{ without: ["encoder"] }, false],
+    [{ head: true }, false],
+    [{ enclosed: false, movingHead: false }, true],
+  ] as const)("%j: %s", (when, so) => expect(holds(when as never, situation, subject())).toBe(so));
+});
+
+describe("the agents of a step", () => {
+  const step = { id: "wipe", title: "", text: "", minutes: 1, agents: [["spirit", "soap"]] } as const;
+  const withShelf = (agents: readonly string[]) => ({ ...situation, fittings: { ...fittings, agents: [...agents] } });
+  it("are the best allowed, the owner's own first, and what is missing says so", () => {
+    expect(chooseAgents(step, "glass", situation)).toMatchObject([{ id: "spirit", how: "sparingly" }]);
+    expect(chooseAgents(step, "glass", withShelf(["soap"]))).toMatchObject([{ id: "soap", how: "well" }]);
+    expect(chooseAgents(step, "glass", withShelf([]))).toMatchObject([{ id: "spirit", missing: true }]);
+  });
+  it("meet a condition only where the step says it does", () => {
+    expect(chooseAgents(step, "brass", situation)).toMatchObject([{ id: "soap" }]);
+    expect(chooseAgents({ ...step, meets: ["cold"] }, "brass", situation)).toMatchObject([{ id: "spirit", how: "only cold" }]);
+  });
+  it("cannot be written against the matrix: such a step fails when it is made", () => {
+    expect(() => chooseAgents({ ...step, agents: [["acid"]] }, "glass", withShelf(["acid"]))).toThrow(/nothing of acid may touch glass/);
+    expect(() => chooseAgents({ ...step, agents: [["acid"]] }, "brass", situation)).toThrow(RangeError);
+    expect(() => chooseAgents({ ...step, agents: [["broth"]] }, "glass", situation)).toThrow(/no agent broth/);
+  });
+});
+
+const spec: ProcedureSpec = {
+  id: "mirror",
+  name: "Mirror",
+  area: "optics",
+  station: "@station",
+  opensSeat: { inPlace: false },
+  steps: [
+    {
+      id: "in",
+      title: "Clean {the part} in place.",
+      text: "Kept: {place} {way}",
+      minutes: 2,
+      when: { inPlace: true },
+      surface: "@own",
+      agents: [["spirit"]],
+      service: "cleaned",
+    },
+    { id: "out", title: "Take {part} out.", text: "Bore {bore}.", minutes: 3, when: { inPlace: false } },
+  ],
+};
+
+describe("a procedure made ready for a machine", () => {
+  it("takes its steps by how the part is held, fills in what is known, and says what is wet", () => {
+    const still = resolveProcedure(spec, situation, subject({ wayRound: "stamp up" }));
+    expect(still).toMatchObject({ id: "mirror-2", station: "mirror-2", opensSeat: false, lowPower: false });
+    expect(still?.steps).toMatchObject([
+      {
+        id: "mirror-2.in",
+        title: "Clean M2 in place.",
+        text: "Kept: Yours: stamp up.",
+        wet: true,
+        refused: [{ name: "acid" }],
+        service: { what: "cleaned" },
+      },
+    ]);
+    const out = resolveProcedure(spec, situation, subject({ mount: "magnet" }));
+    expect(out).toMatchObject({ opensSeat: true, lowPower: true });
+    expect(out?.steps).toMatchObject([{ id: "mirror-2.out", title: "Take M2 out.", text: "Bore 20." }]);
+    expect(resolveProcedure({ ...spec, when: { cooling: ["air"] } }, situation, subject())).toBeUndefined();
+  });
+
+  it("keeps the tasks of a system apart, and a station's service whole", () => {
+    const rails: ProcedureSpec = {
+      id: "rails",
+      name: "Rails",
+      area: "motion",
+      station: "motion",
+      steps: [{ id: "wipe", title: "", text: "", minutes: 1, service: "cleaned" }],
+    };
+    expect(resolveProcedure(rails, situation, { part: "rails", name: "Rails" })?.steps[0]).toMatchObject({
+      station: "motion",
+      service: { what: "cleaned", task: "rails" },
+    });
+    expect(resolveProcedure(spec, situation, subject())?.steps[0]?.service).toEqual({ what: "cleaned" });
+  });
+});
+
+const plain = (id: string, more: Partial<Step> = {}): Step => ({ id, part: id, kind: "do", title: id, text: id, minutes: 1, ...more });
+const frame: RoundFrame = {
+  makeSafe: plain("make-safe", { text: "Safe.{positions}" }),
+  fetch: plain("fetch"),
+  hands: plain("hands"),
+  openPanel: plain("open", { title: "Open the {panel}.{keys}", caution: "Careful." }),
+  closePanel: plain("close", { title: "{Panel} on." }),
+  openHead: [plain("head-open")],
+  closeHead: [plain("head-close")],
+  wayRound: plain("way", { text: "{ways}" }),
+  focus: { when: "unplugged", step: plain("focus") },
+  powerOn: plain("power-on"),
+  dryingSeconds: 60,
+  afterPower: [plain("flow")],
+  afterHead: [plain("lamp")],
+  aimCheck: plain("aim"),
+  powerBack: plain("power-back"),
+  proof: plain("proof", { kind: "proof" }),
+  piece: plain("piece", { kind: "proof" }),
+};
+const part = (id: string, more: Partial<Procedure> = {}): Procedure => ({
+  id,
+  name: id,
+  area: "optics",
+  station: id,
+  steps: [plain(`${id}.do`)],
+  ...more,
+});
+const options = { order: "head-first", path: ["tube", "window", "mirror-1", "mirror-2", "lens", "nozzle"] } as const;
+const idsOf = (...parts: Procedure[]) => planRound(parts, frame, options).steps.map((s) => s.id);
+
+describe("the frame around the parts", () => {
+  it("bends to what they open", () => {
+    expect(idsOf(part("lens", { opensHead: true }))).toEqual(
+      "make-safe fetch hands head-open lens.do head-close focus power-on flow lamp power-back proof".split(" "),
+    );
+    expect(idsOf(part("rails", { area: "motion", station: undefined }))).toEqual(
+      "make-safe fetch rails.do power-on flow power-back proof".split(" "),
+    );
+    expect(idsOf(part("files", { area: "running", station: undefined }))).toEqual(["files.do", "proof"]);
+    expect(idsOf(part("aim", { area: "running", lowPower: true }))).toEqual(["aim.do", "power-back", "proof"]);
+    expect(idsOf(part("mirror-1", { opensSeat: true, lowPower: true }))).toContain("aim");
+    expect(idsOf()).toEqual(["proof"]);
+  });
+
+  it("asks a round that only looks for no more than it needs", () => {
+    const look = part("lens-look", { steps: [plain("look", { kind: "grade" })] });
+    expect(idsOf(look)).toEqual(["make-safe", "look", "power-on", "flow", "piece"]);
+  });
+
+  it("waits for drying only where something flammable was used", () => {
+    const timer = (steps: readonly Step[]) =>
+      planRound([part("lens", { steps })], frame, options).steps.find((s) => s.id === "power-on")?.timer;
+    expect(timer([plain("dry")])).toBeUndefined();
+    expect(timer([plain("wet", { wet: true })])).toEqual({ seconds: 60, name: "drying" });
+  });
+
+  it("opens a panel once, with its key and its warning, and shows the way round before it is closed", () => {
+    const access = { panel: "rear panel", keys: "square key", gantry: "gantry at the front", warranty: true };
+    const plan = planRound(
+      [part("window", { access }), part("mirror-1", { access, opensSeat: true, wayRound: { note: "notch down", photo: "f".repeat(64) } })],
+      frame,
+      options,
+    );
+    const ids = plan.steps.map((s) => s.id);
+    expect(ids.filter((id) => id.startsWith("open-") || id.startsWith("close-"))).toEqual(["open-rear-panel", "close-rear-panel"]);
+    expect(plan.steps.find((s) => s.id === "open-rear-panel")).toMatchObject({
+      title: "Open the rear panel. Key: square key.",
+      caution: expect.stringContaining("may touch the warranty"),
+    });
+    expect(plan.steps.find((s) => s.id === "way")).toMatchObject({ text: "mirror-1: notch down.", photos: ["f".repeat(64)] });
+    expect(ids.indexOf("way")).toBeLessThan(ids.indexOf("close-rear-panel"));
+    expect(plan.steps[0]?.text).toBe("Safe. mirror-1, window: gantry at the front.");
+    expect(plan.fetch.keys).toEqual(["square key"]);
+    expect(sharedAccess(part("a", { access }), part("b", { access: { panel: "rear panel" } }))).toBe(true);
+    expect(sharedAccess(part("a"), part("b"))).toBe(false);
+    expect(sharedAccess(part("a", { opensHead: true }), part("b", { atHead: true }))).toBe(true);
+  });
+});
