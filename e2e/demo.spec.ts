@@ -184,7 +184,7 @@ test("the log takes entries fast, asks about odd hours, and corrects without los
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
   test("Today, Round and Trace fit one hand", async ({ page, demo }) => {
-    for (const path of ["today", "round", "trace/3"]) {
+    for (const path of ["today", "round", "trace/3", "workshop", "workshop?tab=fittings", "mixes?tab=lens"]) {
       await page.goto(`${demo.url}/larkspur/${path}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await expectFits(page);

@@ -205,8 +205,8 @@ describe("the trade's words", () => {
     expect(faultSays(trade, "mirror-seat@1")).toBe("M1 sits wrong in its seat");
     expect(repairName(trade, "aim@2")).toBe("Bring M2's aim back");
     expect(checkText(trade, "power@mirror-2")).toMatchObject({ title: "Watts after M2", value: { unit: "W" } });
-    expect(checkText(trade, "power@lens").title).toBe("Watts after the lens".replace("the ", ""));
-    expect(findingWords(trade, { check: "power@lens", value: 45.25 })).toBe("45.3 W after lens");
+    expect(checkText(trade, "power@lens").title).toBe("Watts after the lens");
+    expect(findingWords(trade, { check: "power@lens", value: 45.25 })).toBe("45.3 W after the lens");
     expect(findingWords(trade, { check: "ladder", value: 0.743 })).toBe("ladder at 74 %");
     expect(findingWords(trade, { check: "tape@2", outcome: "clipped" })).toBe("mark on M2 clipped");
   });

@@ -3,7 +3,7 @@ import { type TraceAnswer, trace } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../workshop/gather";
 import { partsOfRepair, planOf } from "../workshop/trade";
-import { chance, number, sinceDay } from "../workshop/words";
+import { chance, number, sinceDay, theStation } from "../workshop/words";
 import { caseFindings, type SourcedFinding, traceInput } from "./caseInput";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
@@ -144,8 +144,8 @@ function lead(g: Gathered, answer: TraceAnswer): string {
             .sort((a, b) => b.probability - a.probability)[0];
     if (neighbour && neighbour.probability > 0.15) {
       const [from, to] = path.indexOf(neighbour.id) < i ? [neighbour.id, lead1.id] : [lead1.id, neighbour.id];
-      words.push(`Look between ${names[from]} and ${names[to]}.`);
-    } else words.push(`It points to ${names[lead1.id] ?? lead1.id}: ${chance(lead1.probability)}.`);
+      words.push(`Look between ${theStation(names[from] ?? from)} and ${theStation(names[to] ?? to)}.`);
+    } else words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
   }
   const one = answer.bySize[0] ?? 0;
   const more = (answer.bySize[1] ?? 0) + (answer.bySize[2] ?? 0);

@@ -2,17 +2,17 @@
 import { checkWords } from "#catalog/checkWords";
 import { faultWords, repairWords } from "#catalog/faultWords";
 import type { Trade } from "../workshop/trade";
-import { number } from "../workshop/words";
+import { number, theStation } from "../workshop/words";
 
 /** Splits `mirror-dirty@2` and `power@lens` into the words' key and the part's name. */
 function keyed(trade: Trade, id: string): { key: string; part: string } {
   const [base, suffix] = id.split("@");
   if (suffix === undefined) return { key: id, part: "" };
   if (/^\d+$/.test(suffix)) {
-    const name = suffix === "0" ? "the tube" : (trade.layout.names[`mirror-${suffix}`] ?? `mirror ${suffix}`).replace(" in head", "");
+    const name = suffix === "0" ? "the tube" : theStation(trade.layout.names[`mirror-${suffix}`] ?? `mirror ${suffix}`);
     return { key: `${base}@k`, part: name };
   }
-  return { key: base as string, part: (trade.layout.names[suffix] ?? suffix).toLowerCase().replace(/^m(\d)/, "M$1") };
+  return { key: base as string, part: theStation(trade.layout.names[suffix] ?? suffix) };
 }
 
 const fill = (text: string, part: string) => {
