@@ -5,7 +5,7 @@ export default defineConfig({
   outputDir: "test-results/browser",
   globalSetup: "./e2e/prepare.ts",
   workers: 2,
-  timeout: 180_000,
+  timeout: 300_000,
   expect: { timeout: 20_000 },
   reporter: [["list"], ["json"]],
   use: {
