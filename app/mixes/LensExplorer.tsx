@@ -4,7 +4,7 @@
  */
 import { Slider } from "antd";
 import { useId, useRef, useState } from "react";
-import { flipShiftMm, focusOf, type LensSetup, spotOnSheet, traceRay } from "#core/beam";
+import { flipShiftMm, focusOf, type LensSetup, sheetPlaneMm, spotOnSheet, traceRay } from "#core/beam";
 import { Drawing } from "../ui/Drawing";
 
 export interface LensStart {
@@ -42,8 +42,7 @@ export function LensExplorer({ lens }: { lens: LensStart }) {
   const percent = Math.round(100 * densityShare);
   const y = (mm: number) => H / 2 + (mm / SPAN_MM) * (H / 2);
   const x = (mm: number) => W / 2 + (mm / WIDE_MM) * (W / 2);
-  // Rays behind the lens, told by their place relative to the usual best focus.
-  const usual = right.bestFocusMm - (flipped ? shift - focusOf(setup).bestFocusMm + right.bestFocusMm : 0);
+  const usual = sheetPlaneMm(setup, 0, rim);
   const rays = FAN.flatMap((share) => {
     const ray = traceRay(setup, (share * beamMm) / 2);
     if (!ray) return [];

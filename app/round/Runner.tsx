@@ -4,6 +4,7 @@ import { Link, useNavigation, useRevalidator } from "react-router";
 import type { Grade } from "#core/beam";
 import { gradeAdvice, isAnswered, isOptic, minutesOf, nextStep, type RoundAnswer } from "#core/rounds";
 import { GradePicker } from "../ui/GradePicker";
+import { number } from "../workshop/words";
 import type { Route } from "./+types/run";
 import { Ask } from "./Ask";
 import { Fetch } from "./Fetch";
@@ -15,9 +16,6 @@ import { useAnswers } from "./useAnswers";
 import { useAwake } from "./useAwake";
 import { usePhotos } from "./usePhotos";
 import { Way } from "./Way";
-
-/** Minutes to the half, as a person reads them. */
-const minutes = (value: number) => Number(value.toFixed(1)).toString();
 
 const INITIALS = "clenor-initials";
 
@@ -128,7 +126,7 @@ export function Runner({ data: loaded, failed }: { data: Loaded; failed: ProofTr
         <div className="run-body">
           <div className="run-head">
             <p className="soft">
-              {loaded.title} · step {at + 1} of {loaded.steps.length} · {minutes(minutesLeft)} of {minutes(loaded.minutes)} min left
+              {loaded.title} · step {at + 1} of {loaded.steps.length} · {number(minutesLeft)} of {number(loaded.minutes)} min left
             </p>
             <label className="who">
               <span className="soft">Who?</span>

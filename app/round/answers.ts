@@ -54,15 +54,18 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   const steps = new Set(planOfRound(tradeOf(machine), round).steps.map((s) => s.id));
   const kept: string[] = [];
   const refused: { requestKey: string; because: string }[] = [];
-  for (const item of items) {
-    const checked = check<RoundAnswer>(roundAnswerSchema, item.answer);
-    const photos = checked.ok ? (checked.value.photos ?? []) : [];
-    const known = await knownPhotos(context.store, photos);
+  const read = items.map((item) => ({ item, checked: check<RoundAnswer>(roundAnswerSchema, item.answer) }));
+  const known = await knownPhotos(
+    context.store,
+    read.flatMap((r) => (r.checked.ok ? (r.checked.value.photos ?? []) : [])),
+  );
+  for (const { item, checked } of read) {
     if (!steps.has(item.stepId)) refused.push({ requestKey: item.requestKey, because: "This round has no such step." });
     else if (!checked.ok) {
       const [field, words] = Object.entries(checked.errors)[0] ?? ["", ""];
       refused.push({ requestKey: item.requestKey, because: field === "skipped" ? "Say why in a few words." : `${field} ${words}`.trim() });
-    } else if (photos.some((p) => !known.has(p))) refused.push({ requestKey: item.requestKey, because: "Its photo is not here." });
+    } else if (checked.value.photos?.some((p) => !known.has(p)))
+      refused.push({ requestKey: item.requestKey, because: "Its photo is not here." });
     else {
       const atMs = checked.value.atMs > nowMs + ENOUGH_AHEAD_MS ? nowMs : Math.max(round.startedMs, checked.value.atMs);
       await saveAnswer(context.store, round.id, item.stepId, { ...checked.value, atMs }, item.requestKey, nowMs);

@@ -1,6 +1,6 @@
 /** The scopes of a round on one machine, with what each takes and how long. */
 import { scopes } from "#catalog/procedures";
-import { sharedAccess } from "#core/rounds";
+import { minutesOf, sharedAccess } from "#core/rounds";
 import type { Gathered } from "../workshop/gather";
 import { type OpticsDirection, partsOfScope, planOf, procedureOf, type Trade } from "../workshop/trade";
 import { leftWords, number } from "../workshop/words";
@@ -55,11 +55,10 @@ export function partChoices(g: Gathered, chosen: readonly string[]): PartChoice[
     .filter((p) => !repairs.has(p.id) && !p.id.includes("@"))
     .map((p) => {
       const task = g.due.find((d) => d.id === p.id);
-      const minutes = p.steps.reduce((sum, s) => sum + s.minutes, 0);
       return {
         id: p.id,
         name: p.id.endsWith("-look") && !p.name.includes("look") ? `${p.name}, a look` : p.name,
-        minutes: number(minutes),
+        minutes: number(minutesOf(p.steps)),
         chosen: chosen.includes(p.id),
         due: task ? (task.state === "due" ? leftWords(task) : task.state === "soon" ? `${Math.round(100 * task.used)} % used` : "") : "",
       };

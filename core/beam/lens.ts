@@ -137,6 +137,14 @@ export function flipShiftMm(setup: Omit<LensSetup, "flipped">, rimRadiusMm: numb
 }
 
 /**
+ * Where a sheet lies behind the back vertex (mm) when it is `offMm` below the best focus of the lens the right way round, on which the
+ * gauge is set: flipped, the lens hangs lower and the sheet is nearer to it.
+ */
+export function sheetPlaneMm(setup: LensSetup, offMm: number, rimRadiusMm: number): number {
+  return focusOf(setup).bestFocusMm + offMm - (setup.flipped ? flipShiftMm(setup, rimRadiusMm) : 0);
+}
+
+/**
  * Spot (mm) on a sheet that lies `offMm` below the best focus of the lens the right way round (negative: above it), with what it has
  * of the best spot's power density, 0..1.
  */
@@ -147,8 +155,7 @@ export function spotOnSheet(
 ): { readonly spotMm: number; readonly densityShare: number } {
   const best = focusOf({ ...setup, flipped: false });
   const own = focusOf(setup);
-  const shift = setup.flipped ? flipShiftMm(setup, rimRadiusMm) : 0;
-  const blur = blurAt(moments(setup), own.bestFocusMm + offMm - shift);
+  const blur = blurAt(moments(setup), sheetPlaneMm(setup, offMm, rimRadiusMm));
   const spotMm = Math.hypot(own.d0Mm, Math.SQRT2 * blur);
   return { spotMm, densityShare: Math.min(1, (best.spotMm / spotMm) ** 2) };
 }

@@ -81,7 +81,6 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     }),
     kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })),
     shelf: agents
-      .filter((a) => a.kind !== "tool" || a.id !== "used-swab")
       .filter((a) => !NEVER_OWNED.has(a.id))
       .map((a) => ({ id: a.id, name: a.name, kind: a.kind, owned: fittings.agents?.includes(a.id) ?? false })),
     shelfKnown: fittings.agents !== undefined,
