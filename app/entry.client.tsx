@@ -13,3 +13,16 @@ startTransition(() => {
     </StrictMode>,
   );
 });
+
+/** Code of places not visited yet is fetched while there is time, so that a form can be sent, or fail with words, from any of them. */
+function fetchAhead(): void {
+  const { routes } = (window as unknown as { __reactRouterManifest: { routes: Record<string, { module: string; imports?: string[] }> } })
+    .__reactRouterManifest;
+  for (const href of new Set(Object.values(routes).flatMap((r) => [r.module, ...(r.imports ?? [])]))) {
+    const link = document.createElement("link");
+    link.rel = "modulepreload";
+    link.href = href;
+    document.head.append(link);
+  }
+}
+window.addEventListener("load", () => window.setTimeout(fetchAhead, 1500));

@@ -1,9 +1,10 @@
 import "@fontsource-variable/archivo/wdth.css";
 import "./ui/theme.css";
-import { ConfigProvider } from "antd";
+import { Alert, Button, ConfigProvider } from "antd";
 import { useContext } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
 import { NonceContext } from "./ui/nonce";
+import { dismissTrouble, useSendingTrouble } from "./ui/sending";
 import { theme } from "./ui/theme";
 
 export function Layout({ children }: { children: React.ReactNode }) {
@@ -33,14 +34,38 @@ export function meta() {
 export default function App() {
   return (
     <ConfigProvider theme={theme} wave={{ disabled: true }}>
+      <Unsent />
       <Outlet />
     </ConfigProvider>
   );
 }
 
+/** What kept the last form from being saved, until it was sent or the bar is put away. */
+function Unsent() {
+  const words = useSendingTrouble();
+  if (words === undefined) return null;
+  return <Alert className="unsent" type="error" title={words} showIcon={false} closable={{ onClose: dismissTrouble }} role="alert" />;
+}
+
+/** No answer from the server, as the browser says it. */
+const isLost = (error: unknown) => error instanceof TypeError && /fetch|network|load/i.test(error.message);
+
 export function ErrorBoundary() {
   const error = useRouteError();
   const known = isRouteErrorResponse(error);
+  if (isLost(error)) {
+    return (
+      <main className="lone">
+        <h1 className="verdict">No answer from the server.</h1>
+        <p className="lead">The connection is lost, or Clenor was stopped. What you had saved before is safe.</p>
+        <p>
+          <Button type="primary" size="large" onClick={() => window.location.reload()}>
+            Try again
+          </Button>
+        </p>
+      </main>
+    );
+  }
   return (
     <main className="lone">
       <h1 className="verdict">{known && error.status === 404 ? "There is nothing at this address." : "Something went wrong here."}</h1>

@@ -1,7 +1,6 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import pino from "pino";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { listFindings } from "#store/cases";
 import { openStore, type Store } from "#store/database";
@@ -9,6 +8,7 @@ import { offerOf } from "../app/round/offer";
 import { caseView } from "../app/trace/view";
 import { beamLine } from "../app/workshop/beamLine";
 import { gather } from "../app/workshop/gather";
+import { contextOn } from "../app/workshop/testWorkshop";
 import { type DemoMachine, demoMachines } from "./demoMachines";
 import { loadDemo, simulateDemo } from "./loadDemo";
 
@@ -22,18 +22,7 @@ beforeAll(async () => {
 afterAll(() => store.destroy());
 const look = (slug: string) =>
   gather(
-    {
-      store,
-      folder,
-      lanUrls: [],
-      signedIn: false,
-      door: undefined,
-      address: "127.0.0.1",
-      local: true,
-      nowMs: () => NOW,
-      nonce: "",
-      log: pino({ level: "silent" }),
-    },
+    contextOn(store, folder, () => NOW),
     slug,
   );
 const larkspur = () => look("larkspur");
@@ -79,8 +68,8 @@ describe("the demo", () => {
   it.each(["teasel", "burdock"])("gives %s a verdict, a beam line of its own and an offer that fits a morning", async (slug) => {
     const g = await look(slug);
     expect(g.condition?.ratio).toBeGreaterThan(0.8);
-    expect(beamLine(g).stations.map((s) => s.id)).toEqual(g.trade.layout.stations.map((s) => s.id));
-    expect(beamLine(g).stations.at(-2)?.watts).toMatch(/W$/);
+    expect(beamLine(g, "key").stations.map((s) => s.id)).toEqual(g.trade.layout.stations.map((s) => s.id));
+    expect(beamLine(g, "key").stations.at(-2)?.watts).toMatch(/W$/);
     expect(g.usage.steps.every((s) => !s.unexplained)).toBe(true);
     expect(offerOf(g).minutes).toBeLessThan(90);
   });

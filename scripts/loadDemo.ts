@@ -1,6 +1,6 @@
 /** Loads the machines of Fernhollow Reedworks: fourteen months of simulated history each, ending on the day they are loaded. */
-import { existsSync, mkdirSync, renameSync, rmSync } from "node:fs";
-import { resolve } from "node:path";
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
 import { sql } from "kysely";
 import { materialKinds } from "#catalog/materials";
 import { signs } from "#catalog/signs";
@@ -10,8 +10,11 @@ import { type RoundAnswer, roundRecords } from "#core/rounds";
 import { addFinding, closeCase, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
+import { DEMO_MARKER, isDemoFolder, isOurs, lockFolder } from "#store/folder";
 import { addMachine, addMaterial, listMachines, listMaterials, type Machine } from "#store/machines";
-import { endRound, saveAnswer, startRound } from "#store/rounds";
+import { endRound, type SentAnswer, saveAnswers, startRound } from "#store/rounds";
+import { writeSettings } from "#store/settings";
+import { HALF_CLOSED } from "../app/round/close";
 import { partsOfRepair, planOf, type Trade, tradeOf } from "../app/workshop/trade";
 import { type DemoMachine, demoMachines } from "./demoMachines";
 
@@ -136,6 +139,7 @@ async function loadRound(
   const caseId = round.forCase === undefined ? undefined : cases.get(round.forCase);
   const id = await startRound(store, machineId, { title: round.title, parts, plan, caseId, requestKey: `demo-round-${n}` }, round.atMs);
   const answers = new Map<string, RoundAnswer>();
+  const sent: SentAnswer[] = [];
   const step = (round.minutes * 60_000) / plan.steps.length;
   for (const [i, s] of plan.steps.entries()) {
     if (s.kind === "proof") continue;
@@ -145,8 +149,9 @@ async function loadRound(
     if (grade !== undefined && GRADES[grade] === undefined) throw new RangeError(`no grade ${grade}`);
     const answer: RoundAnswer = { done: true, atMs, ...(grade === undefined ? {} : { grade }) };
     answers.set(s.id, answer);
-    await saveAnswer(store, id, s.id, answer, `demo-round-${n}-${s.id}`, atMs);
+    sent.push({ stepId: s.id, answer, requestKey: `demo-${s.id}` });
   }
+  await saveAnswers(store, id, sent, round.atMs);
   const endMs = round.atMs + round.minutes * 60_000;
   const records = roundRecords(plan.steps, answers).map(
     (r): NewEvent => ({ kind: r.kind, atMs: r.atMs, payload: r.payload, requestKey: `demo-round-${n}:${r.key}` }),
@@ -157,18 +162,42 @@ async function loadRound(
   await endRound(store, machineId, id, "closed", [...records, ...proof], endMs);
 }
 
-/** Builds the demo database beside its place and moves it in whole, so that a stopped load leaves nothing half done. */
+/** The folder holds something that is not the demo's: nothing of it is touched. */
+export class NotTheDemos extends Error {
+  override readonly name = "NotTheDemos";
+}
+
+/**
+ * Builds the demo data beside its place and moves it in whole, so that a stopped load leaves nothing half done. A folder with data in it
+ * that does not carry the demo's marker is somebody's own and is refused; in one that does, only Clenor's own files are replaced. True
+ * when the data were made, false when they were there. Throws NotTheDemos, or FolderInUse while a server has them.
+ */
 export async function loadDemo(folder: string, nowMs: number, fresh: boolean): Promise<boolean> {
-  const file = databaseFile(folder);
-  if (existsSync(file) && !fresh) return false;
-  const building = resolve(folder, "..", `.${folder.split("/").at(-1)}-building`);
-  rmSync(building, { recursive: true, force: true });
-  const store = openStore(building);
-  await sql`PRAGMA synchronous = OFF`.execute(store);
-  for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
-  await closeStore(store);
-  rmSync(folder, { recursive: true, force: true });
-  mkdirSync(resolve(folder, ".."), { recursive: true });
-  renameSync(building, folder);
+  const names = existsSync(folder) ? readdirSync(folder) : [];
+  const marked = isDemoFolder(folder);
+  const loaded = existsSync(databaseFile(folder));
+  if (!marked && (loaded || (fresh && names.length > 0)))
+    throw new NotTheDemos(
+      `${folder} is not a folder of demo data (it has no ${DEMO_MARKER}), so nothing in it was touched. Point CLENOR_DATA at another folder, or leave it unset; "npm start" serves data of your own.`,
+    );
+  if (loaded && !fresh) return false;
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const lock = lockFolder(folder);
+  const building = mkdtempSync(join(folder, "..", ".clenor-demo-"));
+  try {
+    const store = openStore(building);
+    await sql`PRAGMA synchronous = OFF`.execute(store);
+    for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
+    await writeSettings(store, { [HALF_CLOSED]: true });
+    await closeStore(store);
+    // The marker first: stopped from here on, the folder is still known as the demo's and is made anew.
+    writeFileSync(join(folder, DEMO_MARKER), `${JSON.stringify({ demo: true, loaded: new Date(nowMs).toISOString() })}\n`);
+    for (const name of names.filter((n) => isOurs(n) && n !== DEMO_MARKER && !n.startsWith("in-use")))
+      rmSync(join(folder, name), { recursive: true, force: true });
+    renameSync(databaseFile(building), databaseFile(folder));
+  } finally {
+    rmSync(building, { recursive: true, force: true });
+    lock.release();
+  }
   return true;
 }

@@ -1,5 +1,5 @@
 import type { Symptom } from "#core/trace";
-import type { Store } from "./database";
+import { atOnce, type Store } from "./database";
 
 /** A trace from a complaint to its repair. */
 export interface TraceCase {
@@ -42,7 +42,7 @@ export interface NewCase {
 
 /** Opens a case with the findings its sign brings, or gives back the open one: a machine has at most one. */
 export async function openCase(store: Store, machineId: number, input: NewCase, nowMs: number): Promise<number> {
-  return store.transaction().execute(async (tx) => {
+  return atOnce(store, async (tx) => {
     const same = await tx.selectFrom("trace_case").select("id").where("request_key", "=", input.requestKey).executeTakeFirst();
     if (same) return same.id;
     const open = await tx

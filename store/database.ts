@@ -1,16 +1,19 @@
-import { closeSync, existsSync, mkdirSync, openSync, readSync, rmSync, statSync } from "node:fs";
+import { closeSync, existsSync, mkdirSync, openSync, readSync, renameSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { Kysely, type SqliteDatabase, SqliteDialect, sql } from "kysely";
+import { Kysely, type SqliteDatabase, sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import * as initial from "./migrations/0001-initial";
 import * as wholeMachine from "./migrations/0002-whole-machine";
+import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
+import { type Changes, PatientDialect } from "./patience";
 import type { Tables } from "./tables";
+import { type StoreTrouble, troubleOf } from "./trouble";
 
 export type Store = Kysely<Tables>;
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;
-const MIGRATIONS = [initial, wholeMachine];
+const MIGRATIONS = [initial, wholeMachine, sentForms];
 export const NEWEST_VERSION = MIGRATIONS.length;
 
 /** The database file cannot be used; the message says what to do and the file is left as it was. */
@@ -34,7 +37,16 @@ export function databaseFile(dataFolder: string): string {
  * someone else's file or one written by a newer version, before anything in it is changed.
  */
 export function openStore(dataFolder: string): Store {
-  mkdirSync(dataFolder, { recursive: true });
+  try {
+    return open(dataFolder);
+  } catch (error) {
+    const trouble = troubleOf(error);
+    throw trouble ? refusedBy(dataFolder, trouble) : error;
+  }
+}
+
+function open(dataFolder: string): Store {
+  mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
   const file = databaseFile(dataFolder);
   const existed = existsSync(file) && statSync(file).size > 0;
   if (existed) refuseForeignFile(file);
@@ -52,22 +64,61 @@ export function openStore(dataFolder: string): Store {
     }
   }
   const connection = connect(file);
+  // Before the server answers, a lock may be waited for where it is met; later that would hold up everybody.
+  connection.exec("PRAGMA busy_timeout = 1500");
   connection.exec("PRAGMA journal_mode = WAL");
   connection.exec("PRAGMA synchronous = FULL");
   connection.exec("PRAGMA foreign_keys = ON");
-  connection.exec("PRAGMA busy_timeout = 5000");
   if (found.version < NEWEST_VERSION) {
     if (existed) backUp(connection, file, found.version);
     migrate(connection, found.version);
   }
-  return new Kysely<Tables>({ dialect: new SqliteDialect({ database: connection }) });
+  connection.exec("PRAGMA busy_timeout = 0");
+  const changes: Changes = new Map();
+  const store = new Kysely<Tables>({ dialect: new PatientDialect(connection, changes) });
+  changesIn.set(store, { changes, foreign: () => foreignChanges(connection) });
+  return store;
+}
+
+const TROUBLE_WORDS: Readonly<Record<StoreTrouble["kind"], string>> = {
+  full: "the disk is full",
+  "read-only": "it cannot be written by this user",
+  busy: "another program holds the file",
+  failing: "the disk did not take it",
+};
+
+function refusedBy(dataFolder: string, trouble: StoreTrouble): DatabaseRefused {
+  return new DatabaseRefused(
+    `The data folder ${dataFolder} cannot be used: ${TROUBLE_WORDS[trouble.kind]}. Mend that and start again, or point CLENOR_DATA at another folder. Nothing was changed.`,
+  );
+}
+
+const changesIn = new WeakMap<Store, { readonly changes: Changes; readonly foreign: () => number }>();
+
+/** Counts changes that other connections made to the file. */
+function foreignChanges(connection: Connection): number {
+  const [row] = connection.prepare("PRAGMA data_version").all([]) as { data_version: number }[];
+  return row?.data_version ?? 0;
+}
+
+/** A word for the state of all tables but some: as long as it stays the same, what was computed from them holds. */
+export function stateWord(store: Store, except: ReadonlySet<string> = new Set()): string {
+  const kept = changesIn.get(store);
+  if (!kept) throw new TypeError("this is no store that was opened here");
+  const counts = [...kept.changes].filter(([table]) => !except.has(table)).map(([table, n]) => `${table}${n}`);
+  return `${kept.foreign()} ${counts.join(" ")}`;
+}
+
+/** Does several things at once or not at all, within the transaction that is already open or in one of its own. */
+export function atOnce<T>(store: Store, work: (tx: Store) => Promise<T>): Promise<T> {
+  return store.isTransaction ? work(store) : store.transaction().execute(work);
 }
 
 function connect(file: string): Connection {
   try {
     return new LibsqlDatabase(file) as unknown as Connection;
   } catch (error) {
-    throw corrupt(file, error);
+    throw troubleOf(error) ?? corrupt(file, error);
   }
 }
 
@@ -100,7 +151,7 @@ function versionOf(file: string): { version: number; applicationId: number } {
     const [application] = connection.prepare("PRAGMA application_id").all([]) as { application_id: number }[];
     return { version: version?.user_version ?? 0, applicationId: application?.application_id ?? 0 };
   } catch (error) {
-    throw corrupt(file, error);
+    throw troubleOf(error) ?? corrupt(file, error);
   } finally {
     connection.close();
   }
@@ -114,10 +165,13 @@ export async function closeStore(store: Store): Promise<void> {
 
 function backUp(connection: Connection, file: string, version: number): void {
   const folder = join(dirname(file), "copies");
-  mkdirSync(folder, { recursive: true });
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
   const copy = join(folder, `before-version-${version + 1}.sqlite`);
-  rmSync(copy, { force: true });
-  connection.exec(`VACUUM INTO '${copy.replaceAll("'", "''")}'`);
+  // Beside its place first: a copy cut off by a power cut must not stand where a whole one stood.
+  const part = `${copy}.part`;
+  rmSync(part, { force: true });
+  connection.exec(`VACUUM INTO '${part.replaceAll("'", "''")}'`);
+  renameSync(part, copy);
 }
 
 function migrate(connection: Connection, from: number): void {

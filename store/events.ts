@@ -1,5 +1,5 @@
 import type { EventKind, EventPayload, MachineEvent } from "#core/events";
-import type { Store } from "./database";
+import { atOnce, type Store } from "./database";
 
 /** A record to append. `requestKey` makes a re-sent form one record, not two. */
 export interface NewEvent<K extends EventKind = EventKind> {
@@ -13,7 +13,7 @@ export interface NewEvent<K extends EventKind = EventKind> {
   readonly caseId?: number | undefined;
 }
 
-export function eventRow(machineId: number, event: NewEvent, nowMs: number) {
+function eventRow(machineId: number, event: NewEvent, nowMs: number) {
   return {
     machine_id: machineId,
     kind: event.kind,
@@ -30,7 +30,7 @@ export function eventRow(machineId: number, event: NewEvent, nowMs: number) {
 
 /** Appends records in one transaction: all or none. Records whose key is known already are left as they are. */
 export async function appendEvents(store: Store, machineId: number, events: readonly NewEvent[], nowMs: number): Promise<void> {
-  await store.transaction().execute(async (tx) => {
+  await atOnce(store, async (tx) => {
     for (const event of events) {
       await tx
         .insertInto("event")
@@ -38,6 +38,61 @@ export async function appendEvents(store: Store, machineId: number, events: read
         .onConflict((c) => c.column("request_key").doNothing())
         .execute();
     }
+  });
+}
+
+/** A record as it stands now: the first of its corrections by id, and what the newest says. */
+interface Standing {
+  readonly id: number;
+  readonly payload: unknown;
+  /** When what it says was given: at its time, or for a correction when that was made. */
+  readonly givenMs: number;
+}
+
+/** Records with these keys as they stand after their corrections, by key. */
+async function standing(tx: Store, machineId: number, keys: readonly string[]): Promise<Map<string, Standing>> {
+  const rows = await tx
+    .selectFrom("event")
+    .select(["id", "at_ms", "payload", "request_key"])
+    .where("machine_id", "=", machineId)
+    .where("request_key", "in", keys)
+    .execute();
+  const found = new Map<string, Standing>();
+  for (const row of rows) {
+    const last = await tx
+      .selectFrom("event")
+      .select(["payload", "recorded_ms"])
+      .where("corrects", "=", row.id)
+      .orderBy("id", "desc")
+      .limit(1)
+      .executeTakeFirst();
+    const payload = JSON.parse(last?.payload ?? row.payload) as unknown;
+    found.set(row.request_key, { id: row.id, payload, givenMs: last?.recorded_ms ?? row.at_ms });
+  }
+  return found;
+}
+
+/**
+ * Writes what a round says into the log again after it was ended: what is new is appended; what says something else than its record
+ * becomes a correction of it when it was given later, or is worse. `key` tells corrections of one late arrival from another's.
+ */
+export async function appendLate(store: Store, machineId: number, events: readonly NewEvent[], key: string, nowMs: number): Promise<void> {
+  if (events.length === 0) return;
+  await atOnce(store, async (tx) => {
+    const known = await standing(
+      tx,
+      machineId,
+      events.map((e) => e.requestKey),
+    );
+    const late = events.flatMap((event): NewEvent[] => {
+      const before = known.get(event.requestKey);
+      if (!before) return [event];
+      if (JSON.stringify(before.payload) === JSON.stringify(event.payload)) return [];
+      const grade = (payload: unknown) => (payload as { grade?: number }).grade ?? -1;
+      const counts = event.atMs > before.givenMs || grade(event.payload) > grade(before.payload);
+      return counts ? [{ ...event, requestKey: `${event.requestKey}:late-${key}`, corrects: before.id }] : [];
+    });
+    await appendEvents(tx, machineId, late, nowMs);
   });
 }
 

@@ -1,5 +1,5 @@
 import type { Fittings, PathStation } from "#core/machine";
-import type { Store } from "./database";
+import { atOnce, type Store } from "./database";
 
 /** A laser cutter of the workshop. */
 export interface Machine {
@@ -87,7 +87,7 @@ export interface NewMachine {
 
 /** Adds a machine with its first counter reading and material in one transaction. Sent twice with one key, it is added once. */
 export async function addMachine(store: Store, machine: NewMachine, requestKey: string, nowMs: number): Promise<string> {
-  return store.transaction().execute(async (tx) => {
+  return atOnce(store, async (tx) => {
     const before = await tx.selectFrom("machine").select("slug").where("request_key", "=", requestKey).executeTakeFirst();
     if (before) return before.slug;
     const taken = await tx.selectFrom("machine").select("slug").execute();
@@ -199,7 +199,7 @@ export interface MachineChange {
  * editing at once cannot undo each other. It may throw to leave everything as it was.
  */
 export async function changeMachine(store: Store, machineId: number, change: (now: Machine) => MachineChange): Promise<void> {
-  await store.transaction().execute(async (tx) => {
+  await atOnce(store, async (tx) => {
     const now = (await listMachines(tx)).find((m) => m.id === machineId);
     if (!now) throw new RangeError(`no machine ${machineId}`);
     const next = change(now);

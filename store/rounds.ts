@@ -1,6 +1,6 @@
 import { mergeAnswers, type RoundAnswer, type RoundPlan } from "#core/rounds";
-import type { Store } from "./database";
-import { eventRow, type NewEvent } from "./events";
+import { atOnce, type Store } from "./database";
+import { appendEvents, type NewEvent } from "./events";
 
 /** A service round: open while the machine is apart. */
 export interface Round {
@@ -29,7 +29,7 @@ export interface NewRound {
 
 /** Starts a round, or gives back the one that is open already: a machine has at most one. */
 export async function startRound(store: Store, machineId: number, round: NewRound, nowMs: number): Promise<number> {
-  return store.transaction().execute(async (tx) => {
+  return atOnce(store, async (tx) => {
     const open = await tx
       .selectFrom("round")
       .select("id")
@@ -103,23 +103,61 @@ export async function listRounds(store: Store, machineId: number): Promise<Round
   }));
 }
 
-/** Keeps the answer to one step of an open round. Answers are appended and merged when read. */
-export async function saveAnswer(
-  store: Store,
-  roundId: number,
-  stepId: string,
-  answer: RoundAnswer,
-  requestKey: string,
-  nowMs: number,
-): Promise<void> {
-  await store
-    .insertInto("round_answer")
-    .values({ round_id: roundId, step_id: stepId, answer: JSON.stringify(answer), at_ms: nowMs, request_key: requestKey })
-    .onConflict((c) => c.column("request_key").doNothing())
-    .execute();
+/** An answer as a device sent it. */
+export interface SentAnswer {
+  readonly stepId: string;
+  readonly answer: RoundAnswer;
+  readonly requestKey: string;
 }
 
-/** Ends an open round and writes what it found and did to the log, in one transaction. Ending it twice changes nothing. */
+/** What became of a sent answer: kept (now or before), or its key used for another one. `worse` where it was kept over a later, better grade. */
+export interface KeptAnswer {
+  readonly requestKey: string;
+  readonly kept: boolean;
+  readonly worse?: { readonly stepId: string; readonly grade: number; readonly over: number };
+}
+
+/**
+ * Keeps answers to steps of a round, all of them or none. Answers are appended and merged when read. A grade that was given before
+ * another device's better one but arrives after it was not known there: the worse counts until somebody looks again.
+ */
+export async function saveAnswers(store: Store, roundId: number, sent: readonly SentAnswer[], nowMs: number): Promise<KeptAnswer[]> {
+  return atOnce(store, async (tx) => {
+    const rows = await tx.selectFrom("round_answer").selectAll().where("round_id", "=", roundId).orderBy("id").execute();
+    const held = rows.map((a) => ({ stepId: a.step_id, key: a.request_key, answer: JSON.parse(a.answer) as RoundAnswer }));
+    const outcomes: KeptAnswer[] = [];
+    for (const { stepId, answer, requestKey } of sent) {
+      const key = `${roundId}/${requestKey}`;
+      const same = held.find((h) => h.key === key || h.key === requestKey);
+      if (same) {
+        outcomes.push({ requestKey, kept: same.stepId === stepId && saysTheSame(same.answer, answer) });
+        continue;
+      }
+      const known = mergeAnswers(held.filter((h) => h.stepId === stepId)).get(stepId);
+      const over = known?.grade !== undefined && answer.grade !== undefined && answer.grade > known.grade && answer.atMs < known.atMs;
+      const kept = over ? { ...answer, atMs: known.atMs + 1 } : answer;
+      held.push({ stepId, key, answer: kept });
+      await tx
+        .insertInto("round_answer")
+        .values({ round_id: roundId, step_id: stepId, answer: JSON.stringify(kept), at_ms: nowMs, request_key: key })
+        .execute();
+      outcomes.push({
+        requestKey,
+        kept: true,
+        ...(over ? { worse: { stepId, grade: answer.grade as number, over: known.grade as number } } : {}),
+      });
+    }
+    return outcomes;
+  });
+}
+
+/** Whether two answers say the same, whenever they were given. */
+function saysTheSame(a: RoundAnswer, b: RoundAnswer): boolean {
+  const said = ({ atMs: _, ...what }: RoundAnswer) => JSON.stringify(Object.entries(what).sort(([x], [y]) => (x < y ? -1 : 1)));
+  return said(a) === said(b);
+}
+
+/** Ends an open round and writes what it found and did to the log, at once. False when it had ended before; then nothing is changed. */
 export async function endRound(
   store: Store,
   machineId: number,
@@ -127,8 +165,8 @@ export async function endRound(
   status: "closed" | "abandoned",
   events: readonly NewEvent[],
   nowMs: number,
-): Promise<void> {
-  await store.transaction().execute(async (tx) => {
+): Promise<boolean> {
+  return atOnce(store, async (tx) => {
     const ended = await tx
       .updateTable("round")
       .set({ status, ended_ms: nowMs })
@@ -136,13 +174,13 @@ export async function endRound(
       .where("machine_id", "=", machineId)
       .where("status", "=", "open")
       .executeTakeFirst();
-    if (Number(ended.numUpdatedRows) === 0) return;
-    for (const event of events) {
-      await tx
-        .insertInto("event")
-        .values(eventRow(machineId, { ...event, roundId }, nowMs))
-        .onConflict((c) => c.column("request_key").doNothing())
-        .execute();
-    }
+    if (Number(ended.numUpdatedRows) === 0) return false;
+    await appendEvents(
+      tx,
+      machineId,
+      events.map((e) => ({ ...e, roundId })),
+      nowMs,
+    );
+    return true;
   });
 }

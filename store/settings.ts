@@ -1,5 +1,5 @@
 /** Settings of the server itself, by name; values are JSON. */
-import type { Store } from "./database";
+import { atOnce, type Store } from "./database";
 
 export async function readSetting<T>(store: Store, name: string): Promise<T | undefined> {
   const row = await store.selectFrom("setting").select("value").where("name", "=", name).executeTakeFirst();
@@ -8,7 +8,7 @@ export async function readSetting<T>(store: Store, name: string): Promise<T | un
 
 /** Writes several settings at once: all or none. */
 export async function writeSettings(store: Store, settings: Readonly<Record<string, unknown>>): Promise<void> {
-  await store.transaction().execute(async (tx) => {
+  await atOnce(store, async (tx) => {
     for (const [name, value] of Object.entries(settings)) {
       await tx
         .insertInto("setting")

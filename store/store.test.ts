@@ -5,11 +5,12 @@ import LibsqlDatabase from "libsql";
 import { afterEach, describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
 import { currentEvents } from "#core/events";
+import type { RoundAnswer } from "#core/rounds";
 import { addFinding, closeCase, listCases, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
 import { closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, listEvents } from "#store/events";
 import { addMachine, changeMachine, listMachines, listMaterials, stationsWithHistory } from "#store/machines";
-import { endRound, findRound, listRounds, saveAnswer, startRound } from "#store/rounds";
+import { endRound, findRound, listRounds, saveAnswers, startRound } from "#store/rounds";
 import * as firstVersion from "./migrations/0001-initial";
 
 const open: Store[] = [];
@@ -215,9 +216,12 @@ describe("rounds", () => {
   it("keep the last answer to a step, and write to the log once when ended twice", async () => {
     const { s, id } = await withMachine();
     const r = await startRound(s, id, round, 1);
-    await saveAnswer(s, r, "lens-found", { grade: 1, atMs: 2 }, "a", 2);
-    await saveAnswer(s, r, "lens-found", { done: true, grade: 2, atMs: 3 }, "b", 3);
-    await saveAnswer(s, r, "lens-found", { done: true, grade: 4, atMs: 4 }, "b", 4);
+    const said = (answer: Omit<RoundAnswer, "atMs">, requestKey: string, atMs: number) =>
+      saveAnswers(s, r, [{ stepId: "lens-found", answer: { ...answer, atMs }, requestKey }], atMs);
+    await said({ grade: 1 }, "a", 2);
+    expect(await said({ done: true, grade: 2 }, "b", 3)).toMatchObject([{ kept: true }]);
+    expect(await said({ done: true, grade: 2 }, "b", 9)).toMatchObject([{ kept: true }]);
+    expect(await said({ done: true, grade: 4 }, "b", 4)).toMatchObject([{ kept: false }]);
     expect((await findRound(s, id, r))?.answers.get("lens-found")).toMatchObject({ grade: 2 });
     const record = { kind: "service", atMs: 5, payload: { station: "lens", what: "cleaned" }, requestKey: "round:clean" } as const;
     await endRound(s, id, r, "closed", [record], 6);

@@ -96,4 +96,19 @@ export interface Tables {
     name: string;
     value: string;
   };
+  session: {
+    id: Generated<number>;
+    token_hash: string;
+    device: string;
+    address: string;
+    created_ms: number;
+    seen_ms: number;
+  };
+  sent_form: {
+    form: string;
+    key: string;
+    digest: string;
+    answer: string | null;
+    at_ms: number;
+  };
 }

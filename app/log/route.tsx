@@ -1,13 +1,15 @@
 /** Log: enter what happened fast, correct it without losing history, read it back. */
-import { randomUUID } from "node:crypto";
 import dayjs from "dayjs";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { EVENT_KINDS, type MachineEvent } from "#core/events";
-import { appendEvents } from "#store/events";
-import { FormReader, trouble } from "../server/forms";
+import { appendEvents, type NewEvent } from "#store/events";
+import { once, rowKey } from "#store/sent";
+import { type FormReader, trouble } from "../server/forms";
+import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
 import { RequestKey, TextField } from "../ui/fields";
 import { PowerChart } from "../ui/PowerChart";
+import { keyAfter, sendKept } from "../ui/sending";
 import { gather, gatherOnce } from "../workshop/gather";
 import { powerSeries } from "../workshop/powerSeries";
 import { number, shortDay } from "../workshop/words";
@@ -18,6 +20,7 @@ import { ENTRY_KINDS, type EntryKind, isEntryKind, readEntry } from "./entries";
 import { entryOptions } from "./options";
 
 const PAGE = 60;
+const EARLIEST_YEAR = 1980;
 const KIND_NAMES: Readonly<Record<EntryKind, string>> = {
   hours: "Hours",
   job: "Job",
@@ -49,11 +52,11 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
   const url = new URL(request.url);
   const asked = url.searchParams.get("kind");
-  const editId = Number(url.searchParams.get("edit") ?? 0);
+  const editId = recordId(url.searchParams.get("edit"));
   const editing = g.events.find((e) => e.id === editId);
   const kind: EntryKind = editing && isEntryKind(editing.kind) ? editing.kind : isEntryKind(asked) ? asked : "job";
   const show = url.searchParams.get("show") ?? "";
-  const shown = Math.max(PAGE, Number(url.searchParams.get("upto")) || PAGE);
+  const shown = Math.max(PAGE, recordId(url.searchParams.get("upto")) ?? PAGE);
   const correctedBy = new Map<number, number>();
   for (const e of g.history) if (e.corrects !== undefined) correctedBy.set(e.corrects, (correctedBy.get(e.corrects) ?? 0) + 1);
   const filtered = [...g.events]
@@ -83,7 +86,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     total: g.events.length,
     today: dayjs(g.nowMs).format("YYYY-MM-DD HH:mm"),
     said: url.searchParams.get("saved"),
-    key: randomUUID(),
+    key: context.freshKey(),
   };
 }
 
@@ -92,8 +95,14 @@ function whenOf(reader: FormReader, nowMs: number): number | undefined {
   const text = reader.text("at");
   if (text === undefined) return nowMs;
   const when = dayjs(text);
-  if (!/^\d{4}-\d{2}-\d{2}([ T]\d{2}:\d{2})?$/.test(text) || !when.isValid()) {
+  const [day] = text.split(/[ T]/);
+  // A day the calendar does not have would silently become another one.
+  if (!/^\d{4}-\d{2}-\d{2}([ T]\d{2}:\d{2})?$/.test(text) || !when.isValid() || when.format("YYYY-MM-DD") !== day) {
     reader.errors.at = "Give the day as 2026-11-24, with the time as 14:30 if you know it.";
+    return undefined;
+  }
+  if (when.year() < EARLIEST_YEAR) {
+    reader.errors.at = `No record is older than ${EARLIEST_YEAR}. Look at the year.`;
     return undefined;
   }
   // The form shows whole minutes; "now" must not become the past by rounding.
@@ -105,22 +114,19 @@ function whenOf(reader: FormReader, nowMs: number): number | undefined {
   return when.valueOf();
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
   const g = await gather(context, params.machine);
   const kind = reader.text("kind");
-  const corrects = Number(reader.text("corrects") ?? 0) || undefined;
+  const corrects = recordId(reader.text("corrects"));
   const target = corrects === undefined ? undefined : g.events.find((e) => e.id === corrects);
-  if (corrects !== undefined && !target)
+  if (reader.text("corrects") !== undefined && !target)
     return data({ ...trouble(reader, { "": "That record is no longer in the log." }), kind: undefined }, { status: 400 });
 
+  const sent = sentAs(`log ${g.machine.id}`, reader);
+  const keep = (event: Omit<NewEvent, "requestKey">) =>
+    once(context.store, sent, g.nowMs, (tx) => appendEvents(tx, g.machine.id, [{ ...event, requestKey: rowKey(sent) }], g.nowMs));
   if (target && reader.text("intent") === "void") {
-    await appendEvents(
-      context.store,
-      g.machine.id,
-      [{ kind: target.kind, atMs: target.atMs, payload: target.payload, requestKey: reader.requestKey, corrects: target.id, voids: true }],
-      context.nowMs(),
-    );
+    await keep({ kind: target.kind, atMs: target.atMs, payload: target.payload, corrects: target.id, voids: true });
     return redirect(`/${params.machine}/log?saved=void`);
   }
   if (!isEntryKind(kind)) return data({ ...trouble(reader, { "": "This kind of entry is not known." }), kind: undefined }, { status: 400 });
@@ -130,28 +136,16 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     const errors = entry.ok ? {} : entry.errors;
     return data({ ...trouble(reader, errors), kind, ...(entry.ok || !entry.ask ? {} : { ask: entry.ask }) }, { status: 400 });
   }
-  await appendEvents(
-    context.store,
-    g.machine.id,
-    [
-      {
-        kind: entry.kind,
-        atMs,
-        payload: entry.payload,
-        requestKey: reader.requestKey,
-        corrects,
-        ...(g.openCase ? { caseId: g.openCase.id } : {}),
-      },
-    ],
-    context.nowMs(),
-  );
+  await keep({ kind: entry.kind, atMs, payload: entry.payload, corrects, ...(g.openCase ? { caseId: g.openCase.id } : {}) });
   // Quick entries elsewhere stay where they are; the log's own form shows the new line.
   if (reader.text("here") === undefined) return { saved: "Saved." };
   const firstBaseline = kind === "ladder" && reader.text("baseline") === "1";
   return redirect(
     firstBaseline && !corrects ? `/${params.machine}/today` : `/${params.machine}/log?kind=${kind}&saved=${corrects ? "corrected" : "1"}`,
   );
-}
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 const SAID: Readonly<Record<string, string>> = {
   "1": "Saved.",
@@ -159,9 +153,17 @@ const SAID: Readonly<Record<string, string>> = {
   void: "Taken out. It stays in the history, struck.",
 };
 
+/** An entry that was not saved. */
+interface Failed {
+  readonly errors: Readonly<Record<string, string>>;
+  readonly typed: Readonly<Record<string, string>>;
+  readonly kind?: EntryKind | undefined;
+  readonly ask?: string | undefined;
+}
+
 export default function Log({ loaderData, actionData }: Route.ComponentProps) {
   const { slug, editing } = loaderData;
-  const failed = actionData && "errors" in actionData ? actionData : undefined;
+  const failed: Failed | undefined = actionData && "errors" in actionData ? actionData : undefined;
   const kind = failed?.kind ?? loaderData.kind;
   const errors: Readonly<Record<string, string>> = failed?.errors ?? {};
   const typed: Readonly<Record<string, string>> = failed?.typed ?? editing?.typed ?? {};
@@ -195,7 +197,7 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
             key={`${kind}-${editing?.id ?? loaderData.key}-${failed ? "again" : "new"}`}
             noValidate
           >
-            <RequestKey value={loaderData.key} />
+            <RequestKey value={keyAfter(actionData, loaderData.key)} />
             <input type="hidden" name="kind" value={kind} />
             <input type="hidden" name="here" value="1" />
             {editing ? <input type="hidden" name="corrects" value={editing.id} /> : null}
@@ -209,7 +211,7 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
               options={loaderData.options}
               errors={errors}
               typed={typed}
-              ask={failed && "ask" in failed ? failed.ask : undefined}
+              ask={failed?.ask}
               baseline={loaderData.baseline && !editing}
             />
             <div className="fields" style={{ gridTemplateColumns: "minmax(190px, 240px) minmax(0, 1fr)" }}>

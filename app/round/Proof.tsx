@@ -1,5 +1,6 @@
 /** The end of a round: a ladder as its proof, a test piece, the failed test repeated, or a reason why there is none today. */
 import type { ReactNode } from "react";
+import { Form } from "react-router";
 import { Choices, RequestKey, SelectField } from "../ui/fields";
 import { LadderEntry } from "../ui/LadderEntry";
 import type { Route } from "./+types/run";
@@ -12,15 +13,15 @@ export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTro
   // A round that only looked is proven by a test piece; a ladder says more and stays at hand.
   const pieceFirst = loaded.steps.at(-1)?.id === "piece" && loaded.pieces.length > 0;
   const ladder = (
-    <form method="post" id={pieceFirst ? undefined : "proof"} className="card strong stack" noValidate>
+    <Form method="post" id={pieceFirst ? undefined : "proof"} className="card strong stack" noValidate>
       <RequestKey value={loaded.key} />
       <input type="hidden" name="intent" value="ladder" />
       <LadderEntry materials={loaded.materials} errors={failed?.errors ?? {}} typed={failed?.typed ?? {}} />
       {pieceFirst ? <Submit>Close with this ladder</Submit> : null}
-    </form>
+    </Form>
   );
   const piece = (
-    <form method="post" id={pieceFirst ? "proof" : undefined} className="card strong stack">
+    <Form method="post" id={pieceFirst ? "proof" : undefined} className="card strong stack">
       <RequestKey value={`${loaded.key}-piece`} />
       <input type="hidden" name="intent" value="piece" />
       {pieceFirst ? null : (
@@ -44,13 +45,13 @@ export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTro
         ]}
       />
       {pieceFirst ? null : <Submit>Close with this piece</Submit>}
-    </form>
+    </Form>
   );
   return (
     <div className="stack loose">
       {pieceFirst ? piece : ladder}
       {loaded.repeat ? (
-        <form method="post" className="card stack">
+        <Form method="post" className="card stack">
           <RequestKey value={`${loaded.key}-repeat`} />
           <input type="hidden" name="intent" value="repeat" />
           <input type="hidden" name="check" value={loaded.repeat.check} />
@@ -64,7 +65,7 @@ export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTro
               </button>
             ))}
           </div>
-        </form>
+        </Form>
       ) : null}
       {pieceFirst ? (
         <details>
@@ -79,7 +80,7 @@ export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTro
       ) : null}
       <details open={failed?.errors.why !== undefined}>
         <summary>No proof today</summary>
-        <form method="post" className="row" style={{ marginTop: 8 }}>
+        <Form method="post" className="row" style={{ marginTop: 8 }}>
           <input type="hidden" name="intent" value="abandon" />
           <RequestKey value={`${loaded.key}-end`} />
           <input
@@ -90,7 +91,7 @@ export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTro
             maxLength={200}
           />
           <Submit>End without proof</Submit>
-        </form>
+        </Form>
         {failed?.errors.why ? (
           <p className="hot" role="alert">
             {failed.errors.why}

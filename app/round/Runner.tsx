@@ -26,11 +26,11 @@ export function Runner({ data: loaded, failed }: { data: Loaded; failed: ProofTr
   const busy = useNavigation().state !== "idle";
   const open = loaded.status === "open";
   const [at, setAt] = useState(loaded.at);
-  const { answers, save, nowMs, waiting, link, problem } = useAnswers({
+  const { answers, save, nowMs, waiting, link, problem, notice } = useAnswers({
     slug: loaded.slug,
     roundId: loaded.id,
     initial: loaded.answers,
-    serverNowMs: loaded.nowMs,
+    serverNowMs: Number(loaded.nowMs),
     open,
     onClosed: () => void revalidator.revalidate(),
     // Answers that an earlier page could not send: go on where they end.
@@ -200,6 +200,11 @@ export function Runner({ data: loaded, failed }: { data: Loaded; failed: ProofTr
           {problem ? (
             <p className="hot" role="alert">
               {problem}
+            </p>
+          ) : null}
+          {notice ? (
+            <p className="caution" role="status">
+              {notice}
             </p>
           ) : null}
           {skipping ? (

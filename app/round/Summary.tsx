@@ -2,7 +2,7 @@
 import { Link } from "react-router";
 import { GRADES, type Grade } from "#core/beam";
 import { MachineRail } from "../shell/route";
-import { RequestKey } from "../ui/fields";
+import { Posted, RequestKey } from "../ui/fields";
 import { GradeShape } from "../ui/GradeMark";
 
 export interface RoundSummary {
@@ -27,18 +27,21 @@ export interface RoundSummary {
   readonly by: readonly string[];
   readonly skipped: readonly { readonly id: string; readonly title: string; readonly why: string }[];
   readonly caseClosed: boolean;
+  /** Grades that came in after the end and say something else. */
+  readonly late: readonly { readonly id: number; readonly words: string }[];
+  /** What became of a proof that came after another device's. */
+  readonly also: string | undefined;
+  readonly key: string;
 }
 
 export function Summary({
   slug,
-  id,
   title,
   status,
   caseId,
   summary,
 }: {
   slug: string;
-  id: number;
   title: string;
   status: string;
   caseId: number | undefined;
@@ -71,6 +74,21 @@ export function Summary({
           ) : null}
           {summary.proof ? <p className="lead">Proof: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}
         </div>
+        {summary.also ? (
+          <p className="caution" role="status">
+            {summary.also}
+          </p>
+        ) : null}
+        {summary.late.length > 0 ? (
+          <section className="caution">
+            <h2 className="card-title">Came in after the end</h2>
+            <ul>
+              {summary.late.map((l) => (
+                <li key={l.id}>{l.words}</li>
+              ))}
+            </ul>
+          </section>
+        ) : null}
         {caseId !== undefined ? (
           <section className="card strong stack">
             <h2 className="card-title">
@@ -88,14 +106,14 @@ export function Summary({
             <h2 className="card-title">This look found something.</h2>
             <div className="row">
               {summary.toClean.map((c) => (
-                <form method="post" action={`/${slug}/round`} key={c.part}>
-                  <RequestKey value={`clean-${id}-${c.part}`} />
+                <Posted action={`/${slug}/round`} key={c.part}>
+                  <RequestKey value={`${summary.key}-${c.part}`} />
                   <input type="hidden" name="part" value={c.part} />
                   <button type="submit" className="button primary">
                     Clean {c.name} now
                   </button>{" "}
                   <span className="soft">{c.word}</span>
-                </form>
+                </Posted>
               ))}
             </div>
           </section>

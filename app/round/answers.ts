@@ -3,12 +3,16 @@
  * keeps the time it was given at, so one that was held back by a lost network does not undo a later one.
  */
 import { data } from "react-router";
+import { GRADES } from "#core/beam";
 import { type RoundAnswer, roundAnswerSchema } from "#core/rounds";
-import { appendEvents } from "#store/events";
+import { atOnce } from "#store/database";
+import { appendLate } from "#store/events";
 import { knownPhotos } from "#store/photos";
-import { findRound, type Round, saveAnswer } from "#store/rounds";
+import { findRound, type Round, type SentAnswer, saveAnswers } from "#store/rounds";
+import { StoreTrouble } from "#store/trouble";
 import { check } from "../server/forms";
-import { findMachine, gather } from "../workshop/gather";
+import { recordId } from "../server/saving";
+import { findMachine } from "../workshop/gather";
 import { planOfRound, tradeOf } from "../workshop/trade";
 import type { Route } from "./+types/answers";
 import { eventsOfRound } from "./close";
@@ -25,7 +29,7 @@ interface Item {
 
 async function roundOf(context: Route.LoaderArgs["context"], params: Route.LoaderArgs["params"]) {
   const { machine } = await findMachine(context, params.machine);
-  const round = await findRound(context.store, machine.id, Number(params.roundId));
+  const round = await findRound(context.store, machine.id, recordId(params.roundId) ?? 0);
   if (!round) throw data("There is no such round on this machine.", { status: 404 });
   return { machine, round };
 }
@@ -46,13 +50,24 @@ function readItems(body: unknown): Item[] | undefined {
   return whole ? (items as Item[]) : undefined;
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
+export async function action(args: Route.ActionArgs) {
+  try {
+    return await keepAnswers(args);
+  } catch (error) {
+    // The device keeps its answers and sends them again.
+    if (error instanceof StoreTrouble) return data({ problem: error.message }, { status: 503 });
+    throw error;
+  }
+}
+
+async function keepAnswers({ request, params, context }: Route.ActionArgs) {
   const { machine, round } = await roundOf(context, params);
   const items = readItems(await request.json().catch(() => undefined));
   if (!items) return data({ problem: "The answers cannot be read." }, { status: 400 });
   const nowMs = context.nowMs();
-  const steps = new Set(planOfRound(tradeOf(machine), round).steps.map((s) => s.id));
-  const kept: string[] = [];
+  const trade = tradeOf(machine);
+  const steps = new Set(planOfRound(trade, round).steps.map((s) => s.id));
+  const sound: SentAnswer[] = [];
   const refused: { requestKey: string; because: string }[] = [];
   const read = items.map((item) => ({ item, checked: check<RoundAnswer>(roundAnswerSchema, item.answer) }));
   const known = await knownPhotos(
@@ -68,16 +83,28 @@ export async function action({ request, params, context }: Route.ActionArgs) {
       refused.push({ requestKey: item.requestKey, because: "Its photo is not here." });
     else {
       const atMs = checked.value.atMs > nowMs + ENOUGH_AHEAD_MS ? nowMs : Math.max(round.startedMs, checked.value.atMs);
-      await saveAnswer(context.store, round.id, item.stepId, { ...checked.value, atMs }, item.requestKey, nowMs);
-      kept.push(item.requestKey);
+      sound.push({ stepId: item.stepId, answer: { ...checked.value, atMs }, requestKey: item.requestKey });
     }
   }
-  const after = await findRound(context.store, machine.id, round.id);
-  // Closed on another device meanwhile: what was found and done still goes into the log.
-  if (after && after.status !== "open" && kept.length > 0) {
-    const g = await gather(context, params.machine);
-    const records = eventsOfRound(g, after).map((e) => ({ ...e, roundId: after.id }));
-    await appendEvents(context.store, machine.id, records, nowMs);
-  }
-  return data({ ...told(after ?? round, nowMs), kept, refused }, { status: refused.length > 0 && kept.length === 0 ? 400 : 200 });
+  const { outcomes, after } = await atOnce(context.store, async (tx) => {
+    const outcomes = await saveAnswers(tx, round.id, sound, nowMs);
+    const after = (await findRound(tx, machine.id, round.id)) ?? round;
+    // Closed on another device meanwhile: what was found and done still goes into the log, and says so where it says something else.
+    if (after.status !== "open" && outcomes.length > 0) {
+      const records = eventsOfRound(trade, after).map((e) => ({ ...e, roundId: after.id }));
+      await appendLate(tx, machine.id, records, outcomes.at(-1)?.requestKey ?? "", nowMs);
+    }
+    return { outcomes, after };
+  });
+  const kept = outcomes.filter((o) => o.kept).map((o) => o.requestKey);
+  for (const o of outcomes)
+    if (!o.kept) refused.push({ requestKey: o.requestKey, because: "It was sent before and said something else then." });
+  const notices = outcomes.flatMap(({ worse }) =>
+    worse
+      ? [
+          `Graded ${GRADES[worse.over]} on another device meanwhile: ${GRADES[worse.grade]} counts, as the worse, until somebody looks again.`,
+        ]
+      : [],
+  );
+  return data({ ...told(after, nowMs), kept, refused, notices }, { status: refused.length > 0 && kept.length === 0 ? 400 : 200 });
 }

@@ -1,8 +1,9 @@
+import { sql } from "kysely";
 import { describe, expect, it } from "vitest";
 import { listCases, listFindings, openCase } from "#store/cases";
-import { findRound, type Round, saveAnswer, startRound } from "#store/rounds";
+import { endRound, findRound, type Round, saveAnswers, startRound } from "#store/rounds";
 import { DAY, rungs, START, TestWorkshop } from "../workshop/testWorkshop";
-import { bought, closeWithLadder, closeWithRepeat, failedCheck } from "./close";
+import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } from "./close";
 import { offerOf } from "./offer";
 
 /** A workshop with a baseline, a case open since day 20, and a repair round for it. */
@@ -35,14 +36,20 @@ async function repairRound(parts: string[]): Promise<{ w: TestWorkshop; round: (
   return { w, round, caseId };
 }
 const ladder = (droppedTo: number) => ({ materialId: 1, setPercent: 60, rungs: rungs(droppedTo) });
+const byLadder = (droppedTo: number): RoundProof => ({ kind: "ladder", ladder: ladder(droppedTo) });
+const close = (w: TestWorkshop, round: Round, proof: RoundProof, sent = w.sent("round end")) =>
+  closeRound(w.context, "larkspur", round, proof, sent);
 
 describe("closing a repair round", () => {
   it("with a ladder back at its expected height closes the case, and logs what was done", async () => {
     const { w, round } = await repairRound(["lens"]);
     const r = await round();
-    await saveAnswer(w.store, r.id, "lens.found", { done: true, grade: 2, atMs: w.nowMs }, "a", w.nowMs);
-    await saveAnswer(w.store, r.id, "lens.clean", { done: true, atMs: w.nowMs }, "b", w.nowMs);
-    await closeWithLadder(w.context, "larkspur", await round(), ladder(15));
+    const given = [
+      { stepId: "lens.found", answer: { done: true, grade: 2, atMs: w.nowMs }, requestKey: "a" },
+      { stepId: "lens.clean", answer: { done: true, atMs: w.nowMs }, requestKey: "b" },
+    ] as const;
+    await saveAnswers(w.store, r.id, given, w.nowMs);
+    await close(w, await round(), byLadder(15));
     const [closed] = await listCases(w.store, 1);
     expect(closed?.closedMs).toBe(w.nowMs);
     expect(closed?.closing).toMatchObject({ repair: "Clean the lens", proof: expect.stringContaining("of best") });
@@ -55,7 +62,7 @@ describe("closing a repair round", () => {
 
   it("with a ladder as weak as before leaves the case open, the proof standing as a finding", async () => {
     const { w, round, caseId } = await repairRound(["lens"]);
-    await closeWithLadder(w.context, "larkspur", await round(), ladder(11));
+    await close(w, await round(), byLadder(11));
     const [open] = await listCases(w.store, 1);
     expect(open).toMatchObject({ id: caseId, closedMs: undefined });
     const g = await w.look();
@@ -64,30 +71,86 @@ describe("closing a repair round", () => {
 
   it("with every rung dropped closes the case as well: a bound above what was expected", async () => {
     const { w, round } = await repairRound(["lens"]);
-    await closeWithLadder(w.context, "larkspur", await round(), ladder(17));
+    await close(w, await round(), byLadder(17));
     expect((await listCases(w.store, 1))[0]?.closedMs).toBeDefined();
   });
 
   it("with the failed test repeated closes on a pass, and adds a finding on a fail", async () => {
     const failing = await repairRound(["set-focus"]);
-    await closeWithRepeat(failing.w.context, "larkspur", await failing.round(), "known-cut", "hangs");
+    await close(failing.w, await failing.round(), { kind: "repeat", check: "known-cut", outcome: "hangs" });
     expect((await listCases(failing.w.store, 1))[0]?.closedMs).toBeUndefined();
     expect(await listFindings(failing.w.store, failing.caseId)).toHaveLength(2);
     const passing = await repairRound(["set-focus"]);
-    await closeWithRepeat(passing.w.context, "larkspur", await passing.round(), "known-cut", "through");
+    await close(passing.w, await passing.round(), { kind: "repeat", check: "known-cut", outcome: "through" });
     expect((await listCases(passing.w.store, 1))[0]?.closing).toMatchObject({
       faults: ["focus-off"],
       proof: expect.stringContaining("known-cut"),
     });
   });
 
-  it("done twice writes once", async () => {
+  it("sent twice writes once; a proof from another device after it is kept as an entry of its own", async () => {
     const { w, round } = await repairRound(["lens"]);
     const r = await round();
-    await closeWithLadder(w.context, "larkspur", r, ladder(15));
-    await closeWithLadder(w.context, "larkspur", r, ladder(8));
+    const sent = w.sent("round end");
+    expect(await close(w, r, byLadder(15), sent)).toBe("closed");
+    expect(await close(w, r, byLadder(15), sent)).toBe("closed");
+    const before = (await w.look()).ladders.length;
+    expect(await close(w, r, byLadder(8))).toBe("logged");
     const g = await w.look();
     expect(g.ladders.filter((l) => l.event.roundId === r.id)).toHaveLength(1);
+    expect(g.ladders).toHaveLength(before + 1);
+  });
+
+  it("is one write with closing its case: what fails in the middle leaves both open", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    await sql`CREATE TRIGGER stop BEFORE UPDATE ON trace_case BEGIN SELECT RAISE(ABORT, 'power cut'); END`.execute(w.store);
+    await expect(close(w, await round(), byLadder(15))).rejects.toThrow("power cut");
+    expect((await round()).status).toBe("open");
+    expect((await w.look()).events.filter((e) => e.roundId !== undefined)).toEqual([]);
+    await sql`DROP TRIGGER stop`.execute(w.store);
+    expect(await close(w, await round(), byLadder(15))).toBe("closed");
+    expect((await listCases(w.store, 1))[0]?.closedMs).toBeDefined();
+  });
+});
+
+describe("a case left open by a version that was stopped in the middle", () => {
+  /** As the older version wrote it: the round and its proof first, the case not yet. */
+  const halfClosed = async (droppedTo: number) => {
+    const { w, round } = await repairRound(["lens"]);
+    const r = await round();
+    const proof = {
+      kind: "ladder",
+      atMs: w.nowMs,
+      payload: ladder(droppedTo),
+      requestKey: `round-${r.id}:proof`,
+      caseId: r.caseId,
+    } as const;
+    await endRound(w.store, 1, r.id, "closed", [proof], w.nowMs);
+    w.day(60);
+    return w;
+  };
+
+  it("is closed at the next start where its proof held, and only then", async () => {
+    const held = await halfClosed(15);
+    expect(await finishHalfClosed(held.context)).toBe(1);
+    expect((await listCases(held.store, 1))[0]).toMatchObject({ closedMs: START + 22 * DAY, closing: { repair: "Clean the lens" } });
+    const failed = await halfClosed(11);
+    expect(await finishHalfClosed(failed.context)).toBe(0);
+    expect((await listCases(failed.store, 1))[0]?.closedMs).toBeUndefined();
+  });
+
+  it("is looked for once: what is judged later stays as it was judged", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    expect(await finishHalfClosed(w.context)).toBe(0);
+    await endRound(
+      w.store,
+      1,
+      (await round()).id,
+      "closed",
+      [{ kind: "ladder", atMs: w.nowMs, payload: ladder(15), requestKey: "x" }],
+      w.nowMs,
+    );
+    expect(await finishHalfClosed(w.context)).toBe(0);
   });
 });
 

@@ -4,18 +4,22 @@ import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import { type EventPayload, eventsOf } from "#core/events";
 import { roundRecords } from "#core/rounds";
 import { trace } from "#core/trace";
-import { addFinding, closeCase, listFindings, type TraceCase } from "#store/cases";
-import type { NewEvent } from "#store/events";
-import { endRound, type Round } from "#store/rounds";
+import { addFinding, closeCase, listCases, listFindings, type TraceCase } from "#store/cases";
+import { atOnce } from "#store/database";
+import { appendEvents, type NewEvent } from "#store/events";
+import { listMachines } from "#store/machines";
+import { endRound, findRound, listRounds, type Round } from "#store/rounds";
+import { once, rowKey, type SentForm } from "#store/sent";
+import { readSetting, writeSettings } from "#store/settings";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { expectedAfterRepair } from "../trace/expected";
 import { type Gathered, gather } from "../workshop/gather";
-import { partsOfRepair, planOfRound } from "../workshop/trade";
+import { partsOfRepair, planOfRound, type Trade } from "../workshop/trade";
 import { percentOf } from "../workshop/words";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
-export function eventsOfRound(g: Gathered, round: Round): NewEvent[] {
-  return roundRecords(planOfRound(g.trade, round).steps, round.answers).map((r) => ({
+export function eventsOfRound(trade: Trade, round: Round): NewEvent[] {
+  return roundRecords(planOfRound(trade, round).steps, round.answers).map((r) => ({
     kind: r.kind,
     atMs: r.atMs,
     payload: r.payload,
@@ -38,65 +42,76 @@ export function bought(
   return { effective: effectiveRatio(point(ladder), point(before.payload), beta), atMs: before.atMs };
 }
 
-/** Closes a round with a ladder as its proof. In a repair round the proof closes the case, or goes in as a finding. */
-export async function closeWithLadder(context: AppLoadContext, slug: string, round: Round, ladder: EventPayload["ladder"]): Promise<void> {
-  const g = await gather(context, slug);
-  const nowMs = context.nowMs();
-  const events: NewEvent[] = [
-    ...eventsOfRound(g, round),
-    { kind: "ladder", atMs: nowMs, payload: ladder, requestKey: `round-${round.id}:proof`, caseId: round.caseId },
-  ];
-  await endRound(context.store, g.machine.id, round.id, "closed", events, nowMs);
-  const openCase = g.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
-  if (!openCase) return;
-  const after = await gather(context, slug);
-  const proof = after.ladders.find((l) => l.event.roundId === round.id)?.effective;
-  const expected = expectedAfterRepair(after, openCase.onsetMs);
-  // The proof holds when the expected power lies within its 90 % range, or it came out better still.
-  const proven =
-    proof?.kind === "ratio" && expected !== undefined
-      ? proof.high >= expected
-      : proof?.kind === "at-least" && expected !== undefined && proof.ratio >= expected;
-  if (proven && proof && proof.kind !== "none") {
-    await closeAs(context, g, openCase, round, `ladder at ${percentOf(proof.ratio)} of best, ${percentOf(expected as number)} expected`);
-  }
+/** How a round is proven: by a ladder, by a test piece, or by the failed test once more. */
+export type RoundProof =
+  | { readonly kind: "ladder"; readonly ladder: EventPayload["ladder"] }
+  | { readonly kind: "piece"; readonly cut: EventPayload["cut"] }
+  | { readonly kind: "repeat"; readonly check: string; readonly outcome: string };
+
+/** The record a proof leaves in the log; the failed test once more is a finding of its case instead. */
+function proofEvent(proof: RoundProof, requestKey: string, atMs: number, caseId: number | undefined): NewEvent[] {
+  if (proof.kind === "ladder") return [{ kind: "ladder", atMs, payload: proof.ladder, requestKey, caseId }];
+  return proof.kind === "piece" ? [{ kind: "cut", atMs, payload: proof.cut, requestKey, caseId }] : [];
 }
 
-/** Closes a repair round with the test that failed, repeated. The passing answer closes the case, another becomes a finding. */
-export async function closeWithRepeat(
+/**
+ * Closes a round with its proof: what it found and did, the proof, and where the proof holds the case it was a repair for, all at once
+ * or not at all. "logged" when the round had ended before, on another device: then the proof is an entry like any other, so that
+ * nothing measured is lost.
+ */
+export async function closeRound(
   context: AppLoadContext,
   slug: string,
   round: Round,
-  checkId: string,
-  outcome: string,
-): Promise<void> {
-  const g = await gather(context, slug);
+  proof: RoundProof,
+  sent: SentForm,
+): Promise<"closed" | "logged"> {
   const nowMs = context.nowMs();
-  await endRound(context.store, g.machine.id, round.id, "closed", eventsOfRound(g, round), nowMs);
-  const openCase = g.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
-  const spec = g.trade.model.checks.find((c) => c.id === checkId);
-  if (!openCase || !spec) return;
-  await addFinding(context.store, openCase.id, { check: checkId, outcome }, `round-${round.id}:repeat`, nowMs);
-  if (spec.outcomes[0] === outcome) await closeAs(context, g, openCase, round, `${checkId}: ${outcome}, where it failed before`);
+  return once(context.store, sent, nowMs, async (tx) => {
+    const inside: AppLoadContext = { ...context, store: tx, nowMs: () => nowMs };
+    const before = await gather(inside, slug);
+    const openCase = before.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
+    const events = [...eventsOfRound(before.trade, round), ...proofEvent(proof, `round-${round.id}:proof`, nowMs, round.caseId)];
+    const ended = await endRound(tx, before.machine.id, round.id, "closed", events, nowMs);
+    if (!ended) await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
+    if (openCase && proof.kind === "repeat")
+      await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, `round-${round.id}:repeat`, nowMs);
+    if (openCase && ended) {
+      const words = await provenBy(inside, await gather(inside, slug), openCase, round.id, nowMs);
+      if (words !== undefined) await closeCaseAs(inside, before, openCase, round, words);
+    }
+    return ended ? "closed" : "logged";
+  });
 }
 
-/** Closes a round with a test piece at the usual setting: weaker than a ladder, and said so. In a case it is its finding as well. */
-export async function closeWithPiece(context: AppLoadContext, slug: string, round: Round, cut: EventPayload["cut"]): Promise<void> {
-  const g = await gather(context, slug);
-  const nowMs = context.nowMs();
-  const events: NewEvent[] = [
-    ...eventsOfRound(g, round),
-    { kind: "cut", atMs: nowMs, payload: cut, requestKey: `round-${round.id}:piece`, caseId: round.caseId },
-  ];
-  await endRound(context.store, g.machine.id, round.id, "closed", events, nowMs);
-  const openCase = g.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
-  if (!openCase) return;
-  const failed = failedCheck(g, caseFindings(g, openCase, await listFindings(context.store, openCase.id)));
+/** What proves the repair of a case in a round that was just closed at `endedMs`; undefined when nothing does. */
+async function provenBy(
+  context: AppLoadContext,
+  after: Gathered,
+  openCase: TraceCase,
+  roundId: number,
+  endedMs: number,
+): Promise<string | undefined> {
+  const ladder = after.ladders.find((l) => l.event.roundId === roundId)?.effective;
+  if (ladder) {
+    const expected = expectedAfterRepair(after, openCase.onsetMs);
+    if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return undefined;
+    // The proof holds when the expected power lies within its 90 % range, or it came out better still.
+    const reached = ladder.kind === "ratio" ? ladder.high : ladder.ratio;
+    return reached >= expected ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : undefined;
+  }
+  const findings = caseFindings(after, openCase, await listFindings(context.store, openCase.id));
+  const failed = failedCheck(after, findings);
+  const cut = eventsOf(after.events, "cut").find((e) => e.roundId === roundId);
   // The cut is in the log and speaks there; it closes the case only where it was a cut that failed.
-  if (failed === "known-cut" && cut.result === "through") await closeAs(context, g, openCase, round, "the usual cut drops through again");
+  if (cut) return failed === "known-cut" && cut.payload.result === "through" ? "the usual cut drops through again" : undefined;
+  const passes = after.trade.model.checks.find((c) => c.id === failed)?.outcomes[0];
+  const repeated = findings.some((f) => f.check === failed && f.atMs === endedMs && f.outcome === passes && f.source.kind === "answer");
+  return failed !== undefined && repeated ? `${failed}: ${passes}, where it failed before` : undefined;
 }
 
-async function closeAs(context: AppLoadContext, g: Gathered, openCase: TraceCase, round: Round, proof: string): Promise<void> {
+/** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
+async function closeCaseAs(context: AppLoadContext, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
   const findings = caseFindings(g, openCase, await listFindings(context.store, openCase.id));
   const answer = trace(g.trade.model, traceInput(g, openCase, findings));
   const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
@@ -108,6 +123,38 @@ async function closeAs(context: AppLoadContext, g: Gathered, openCase: TraceCase
     { repair: round.title, faults: faults.map((f) => f.id), proof },
     context.nowMs(),
   );
+}
+type RepairRound = Pick<Round, "title" | "parts">;
+
+/** Setting of a data folder in which no case can have been left half closed. */
+export const HALF_CLOSED = "half-closed-cases-finished";
+
+/**
+ * Closes cases whose repair round was closed with its proof by an older version that was stopped before it could close the case as
+ * well. Done once for a data folder; since then both are one transaction. Returns how many there were.
+ */
+export async function finishHalfClosed(context: AppLoadContext): Promise<number> {
+  if (await readSetting<true>(context.store, HALF_CLOSED)) return 0;
+  return atOnce(context.store, async (tx) => {
+    let finished = 0;
+    for (const machine of await listMachines(tx)) {
+      const open = (await listCases(tx, machine.id)).find((c) => c.closedMs === undefined);
+      for (const line of open ? await listRounds(tx, machine.id) : []) {
+        const { endedMs, caseId } = line;
+        if (line.status !== "closed" || caseId !== open?.id || endedMs === undefined) continue;
+        const then: AppLoadContext = { ...context, store: tx, nowMs: () => endedMs };
+        const g = await gather(then, machine.slug);
+        const openCase = g.cases.find((c) => c.id === caseId && c.closedMs === undefined);
+        const round = openCase && (await findRound(tx, machine.id, line.id));
+        const words = openCase && (await provenBy(then, g, openCase, line.id, endedMs));
+        if (!openCase || !round || words === undefined) continue;
+        await closeCaseAs(then, g, openCase, round, words);
+        finished += 1;
+      }
+    }
+    await writeSettings(tx, { [HALF_CLOSED]: true });
+    return finished;
+  });
 }
 
 /** The check that failed first in a case, to be repeated as its proof. */

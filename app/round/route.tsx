@@ -1,10 +1,13 @@
 /** Round: choose how much to do; see steps, minutes and what to fetch before it starts. */
-import { randomUUID } from "node:crypto";
-import { Form, Link, redirect, useSearchParams } from "react-router";
+import { data, Form, Link, redirect, useSearchParams } from "react-router";
+import { listCases } from "#store/cases";
 import { startRound } from "#store/rounds";
-import { FormReader } from "../server/forms";
+import { once, rowKey } from "#store/sent";
+import { trouble } from "../server/forms";
+import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
 import { RequestKey } from "../ui/fields";
+import { keyAfter, sendKept } from "../ui/sending";
 import { findMachine, gatherOnce } from "../workshop/gather";
 import { planOf, titleOf, tradeOf } from "../workshop/trade";
 import { number, shortDay } from "../workshop/words";
@@ -39,7 +42,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     openAnyway: chosen ? openAnyway(g, chosen.parts) : [],
     parts: chosen?.id === "own" ? partChoices(g, chosen.parts) : undefined,
     direction: g.trade.layout.fittings.opticsOrder === "by-scope" ? undefined : g.trade.layout.fittings.opticsOrder,
-    key: randomUUID(),
+    key: context.freshKey(),
     past: g.rounds
       .filter((r) => r.status !== "open")
       .slice(0, 8)
@@ -60,27 +63,30 @@ function grouped(steps: readonly { readonly part: string; readonly title: string
   return groups.map((g) => ({ ...g, minutes: number(g.minutes) }));
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
   const { machine } = await findMachine(context, params.machine);
   const trade = tradeOf(machine);
   const parts = validParts(trade, reader.all("part"));
-  if (!parts) throw new Response("This round names a part the machine does not have. Go back and choose again.", { status: 400 });
-  const caseId = Number(reader.text("caseId") ?? 0) || undefined;
+  if (!parts)
+    return data(trouble(reader, { "": "This round names a part the machine does not have. Go back and choose again." }), { status: 400 });
+  const caseId = recordId(reader.text("caseId"));
+  const openCase = caseId !== undefined && (await listCases(context.store, machine.id)).find((c) => c.id === caseId && !c.closedMs);
+  if (reader.text("caseId") !== undefined && !openCase)
+    return data(trouble(reader, { "": "The case this repair is for is not open on this machine any more." }), { status: 400 });
+  const sent = sentAs(`round ${machine.id}`, reader);
   const order = reader.text("order") === "tube-first" ? "tube-first" : "head-first";
   const title = (reader.text("title") ?? titleOf(trade, parts)).slice(0, 80);
-  const id = await startRound(
-    context.store,
-    machine.id,
-    { title, parts, plan: planOf(trade, parts, order), caseId, requestKey: reader.requestKey },
-    context.nowMs(),
-  );
+  const nowMs = context.nowMs();
+  const round = { title, parts, plan: planOf(trade, parts, order), caseId, requestKey: rowKey(sent) };
+  const id = await once(context.store, sent, nowMs, (tx) => startRound(tx, machine.id, round, nowMs));
   return redirect(`/${params.machine}/round/${id}`);
-}
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 type Loaded = Route.ComponentProps["loaderData"];
 
-export default function Rounds({ loaderData }: Route.ComponentProps) {
+export default function Rounds({ loaderData, actionData }: Route.ComponentProps) {
   const { slug, open, choices, chosen, plan } = loaderData;
   return (
     <div className="place">
@@ -134,8 +140,8 @@ export default function Rounds({ loaderData }: Route.ComponentProps) {
                   </p>
                 ) : null}
                 <div className="row">
-                  <form method="post">
-                    <RequestKey value={loaderData.key} />
+                  <Form method="post">
+                    <RequestKey value={keyAfter(actionData, loaderData.key)} />
                     <input type="hidden" name="title" value={chosen.name} />
                     <input type="hidden" name="order" value={chosen.order} />
                     {chosen.parts.map((p) => (
@@ -144,7 +150,7 @@ export default function Rounds({ loaderData }: Route.ComponentProps) {
                     <button type="submit" className="button primary tall">
                       Start this round
                     </button>
-                  </form>
+                  </Form>
                   <Link
                     className="button tall"
                     to={`/${slug}/round/sheet?order=${chosen.order}&title=${encodeURIComponent(chosen.name)}&${chosen.parts.map((p) => `part=${p}`).join("&")}`}

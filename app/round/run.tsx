@@ -1,27 +1,28 @@
 /** One round: while it is open its steps, once ended what it found, did and bought. Its answers have a route of their own. */
-import { randomUUID } from "node:crypto";
 import { data, redirect } from "react-router";
 import { GRADES, type Grade } from "#core/beam";
 import { type EventPayload, eventsOf } from "#core/events";
 import { nextStep } from "#core/rounds";
 import { listFindings } from "#store/cases";
-import { endRound, findRound } from "#store/rounds";
+import { endRound, findRound, type Round } from "#store/rounds";
 import { readEntry } from "../log/entries";
 import { ladderMaterials } from "../log/options";
-import { FormReader, trouble } from "../server/forms";
+import { trouble } from "../server/forms";
+import { recordId, saving, sentAs } from "../server/saving";
 import { caseFindings } from "../trace/caseInput";
 import { checkText } from "../trace/words";
+import { sendKept } from "../ui/sending";
 import { type Gathered, gather, gatherOnce } from "../workshop/gather";
 import { planOfRound } from "../workshop/trade";
 import { materialName, number, ratioWords, shortDay, theStation } from "../workshop/words";
 import type { Route } from "./+types/run";
-import { bought, closeWithLadder, closeWithPiece, closeWithRepeat, eventsOfRound, failedCheck } from "./close";
+import { bought, closeRound, eventsOfRound, failedCheck, type RoundProof } from "./close";
 import { Runner } from "./Runner";
 import { Summary } from "./Summary";
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
-  const round = await findRound(context.store, g.machine.id, Number(params.roundId));
+  const round = await findRound(context.store, g.machine.id, recordId(params.roundId) ?? 0);
   if (!round) throw data("There is no such round on this machine.", { status: 404 });
   const plan = planOfRound(g.trade, round);
   const proof = g.ladders.find((l) => l.event.roundId === round.id);
@@ -42,7 +43,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     steps: plan.steps,
     fetch: plan.fetch,
     answers: Object.fromEntries(round.answers),
-    nowMs: g.nowMs,
+    nowMs: context.now,
     at: Math.min(Math.max(0, at), plan.steps.length - 1),
     minutes: plan.minutes,
     materials: ladderMaterials(g),
@@ -89,9 +90,35 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
             toClean: round.status === "abandoned" ? [] : foundDirty(g, round.id),
             by: [...new Set([...round.answers.values()].flatMap((a) => (a.by ? [a.by] : [])))],
             caseClosed: roundCase?.closedMs !== undefined,
+            late: cameLate(g, round),
+            key: context.freshKey(),
+            also: ALSO_WORDS[new URL(request.url).searchParams.get("also") ?? ""],
           },
-    key: randomUUID(),
+    key: context.freshKey(),
   };
+}
+
+const ALSO_WORDS: Readonly<Record<string, string>> = Object.assign(Object.create(null), {
+  ladder: "This round had been closed on another device just before. Your ladder was not taken as its proof: it is in the log.",
+  piece: "This round had been closed on another device just before. Your test piece was not taken as its proof: it is in the log.",
+  repeat: "This round had been closed on another device just before. Your repeated test is with the case.",
+});
+
+/** Grades of this round that came in after its end, over what it was closed with. */
+function cameLate(g: Gathered, round: Round): { id: number; words: string }[] {
+  const first = new Map(g.history.map((e) => [e.id, e]));
+  return g.history.flatMap((e) => {
+    const before = e.corrects === undefined ? undefined : first.get(e.corrects);
+    if (e.kind !== "grade" || e.roundId !== round.id || before?.kind !== "grade" || e.payload.grade === before.payload.grade) return [];
+    const part = g.trade.layout.names[e.payload.station] ?? e.payload.station;
+    const phase = e.payload.phase === "as-left" ? "as left" : "as found";
+    return [
+      {
+        id: e.id,
+        words: `${part}, ${phase}: ${GRADES[e.payload.grade]}, given on a device that was offline. The round was closed with ${GRADES[before.payload.grade]}.`,
+      },
+    ];
+  });
 }
 
 /** Parts this round found with film or worse and did not clean. */
@@ -123,52 +150,60 @@ function gainWords(e: { ratio: number; low: number; high: number }): string {
   return `about ${signed(points(e.ratio))} % effective power, somewhere in ${signed(points(e.low))} to ${signed(points(e.high))}`;
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
   const g = await gather(context, params.machine);
-  const round = await findRound(context.store, g.machine.id, Number(params.roundId));
+  const round = await findRound(context.store, g.machine.id, recordId(params.roundId) ?? 0);
   if (!round) throw data("There is no such round on this machine.", { status: 404 });
   const here = `/${params.machine}/round/${round.id}`;
-  if (round.status !== "open") return redirect(here);
+  const sent = sentAs(`round end ${round.id}`, reader);
+  const close = async (proof: RoundProof) => {
+    const became = await closeRound(context, params.machine, round, proof, sent);
+    return redirect(became === "closed" ? here : `${here}?also=${proof.kind}`);
+  };
   const intent = reader.text("intent");
   if (intent === "ladder") {
     const entry = readEntry("ladder", reader, g, g.nowMs);
     if (!entry.ok) return data(trouble(reader, entry.errors), { status: 400 });
-    await closeWithLadder(context, params.machine, round, entry.payload as EventPayload["ladder"]);
-    return redirect(here);
+    return close({ kind: "ladder", ladder: entry.payload as EventPayload["ladder"] });
   }
   if (intent === "piece") {
     const material = g.materials.find((m) => String(m.id) === reader.text("pieceMaterialId"));
     const result = reader.text("pieceResult") as EventPayload["cut"]["result"] | undefined;
-    if (!material?.usualSpeedMmPerS || !result || !(result in PIECE_WORDS))
+    if (!material?.usualSpeedMmPerS || !result || !Object.hasOwn(PIECE_WORDS, result))
       return data(trouble(reader, { piece: "Say in which material, and how it went." }), { status: 400 });
-    await closeWithPiece(context, params.machine, round, {
-      materialId: material.id,
-      speedMmPerS: material.usualSpeedMmPerS,
-      setPercent: material.usualSetPercent ?? 60,
-      result,
-      note: "small circle and square, proof of a round",
+    return close({
+      kind: "piece",
+      cut: {
+        materialId: material.id,
+        speedMmPerS: material.usualSpeedMmPerS,
+        setPercent: material.usualSetPercent ?? 60,
+        result,
+        note: "small circle and square, proof of a round",
+      },
     });
-    return redirect(here);
   }
   if (intent === "repeat") {
     const outcome = reader.text("outcome");
-    const checkId = reader.text("check") ?? "";
-    const spec = g.trade.model.checks.find((c) => c.id === checkId);
-    if (!spec || !outcome || !spec.outcomes.includes(outcome))
-      return data({ errors: { outcome: "Say how it went this time." }, typed: {} }, { status: 400 });
-    await closeWithRepeat(context, params.machine, round, checkId, outcome);
-    return redirect(here);
+    const roundCase = g.cases.find((c) => c.id === round.caseId);
+    const failed = roundCase && failedCheck(g, caseFindings(g, roundCase, await listFindings(context.store, roundCase.id)));
+    const spec = g.trade.model.checks.find((c) => c.id === failed);
+    if (!spec || spec.id !== reader.text("check"))
+      return data(trouble(reader, { "": "That is not the test that failed. Close the round with a ladder or a test piece." }), {
+        status: 400,
+      });
+    if (!outcome || !spec.outcomes.includes(outcome))
+      return data(trouble(reader, { outcome: "Say how it went this time." }), { status: 400 });
+    return close({ kind: "repeat", check: spec.id, outcome });
   }
   const why = reader.text("why");
-  if (!why) return data({ errors: { why: "Say why in a few words: the log keeps it." }, typed: {} }, { status: 400 });
+  if (!why) return data(trouble(reader, { why: "Say why in a few words: the log keeps it." }), { status: 400 });
   await endRound(
     context.store,
     g.machine.id,
     round.id,
     "abandoned",
     [
-      ...eventsOfRound(g, round),
+      ...eventsOfRound(g.trade, round),
       {
         kind: "note",
         atMs: g.nowMs,
@@ -179,11 +214,13 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     g.nowMs,
   );
   return redirect(here);
-}
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function Run({ loaderData, actionData }: Route.ComponentProps) {
   const { slug, id, title, status, caseId, summary } = loaderData;
-  if (summary) return <Summary slug={slug} id={id} title={title} status={status} caseId={caseId} summary={summary} />;
+  if (summary) return <Summary slug={slug} title={title} status={status} caseId={caseId} summary={summary} />;
   const failed =
     actionData && "errors" in actionData
       ? { errors: actionData.errors as Record<string, string>, typed: actionData.typed as Record<string, string> }

@@ -4,6 +4,7 @@
  */
 import { useCallback, useEffect, useRef, useState } from "react";
 import { mergeAnswer, type RoundAnswer } from "#core/rounds";
+import { arrivedMs } from "../ui/arrival";
 import { oneTimeKey } from "../ui/oneTimeKey";
 
 type Answers = Readonly<Record<string, RoundAnswer>>;
@@ -19,6 +20,7 @@ interface Told {
   readonly answers: Answers;
   readonly nowMs: number;
   readonly kept?: readonly string[];
+  readonly notices?: readonly string[];
   readonly refused?: readonly { readonly requestKey: string; readonly because: string }[];
 }
 
@@ -31,6 +33,8 @@ export interface RoundAnswers {
   readonly waiting: number;
   readonly link: "up" | "down" | "signed-out";
   readonly problem: string | undefined;
+  /** What the server made of an answer that came after another device's. */
+  readonly notice: string | undefined;
 }
 
 const RETRY_MS = 3000;
@@ -69,15 +73,16 @@ export function useAnswers(options: {
   const [pending, setPending] = useState<readonly Pending[]>([]);
   const [link, setLink] = useState<RoundAnswers["link"]>("up");
   const [problem, setProblem] = useState<string>();
+  const [notice, setNotice] = useState<string>();
   const queue = useRef<Pending[]>([]);
   const sending = useRef(false);
-  const offset = useRef<number | undefined>(undefined);
+  const offset = useRef<number>(0);
   const onClosed = useRef(options.onClosed);
   onClosed.current = options.onClosed;
   const onResumed = useRef(options.onResumed);
   onResumed.current = options.onResumed;
   const first = useRef(initial);
-  const nowMs = useCallback(() => Date.now() + (offset.current ?? 0), []);
+  const nowMs = useCallback(() => Date.now() + offset.current, []);
 
   const keep = useCallback(
     (next: Pending[]) => {
@@ -110,6 +115,7 @@ export function useAnswers(options: {
         const told = (await reply.json()) as Partial<Told>;
         const refused = told.refused ?? (reply.ok ? [] : batch.map((b) => ({ requestKey: b.requestKey, because: "It cannot be kept." })));
         if (refused[0]) setProblem(refused[0].because);
+        if (told.notices?.length) setNotice(told.notices.join(" "));
         const settled = new Set([...(told.kept ?? []), ...refused.map((r) => r.requestKey)]);
         keep(queue.current.filter((p) => !settled.has(p.requestKey)));
         if (told.answers) take(told as Told);
@@ -124,7 +130,7 @@ export function useAnswers(options: {
 
   // What an earlier page could not send goes first.
   useEffect(() => {
-    offset.current = serverNowMs - Date.now();
+    offset.current = serverNowMs - arrivedMs();
     const kept = read(key);
     if (kept.length === 0) return;
     keep(kept);
@@ -166,5 +172,5 @@ export function useAnswers(options: {
     [keep, flush, nowMs],
   );
 
-  return { answers: merged(server, pending), save, nowMs, waiting: pending.length, link, problem };
+  return { answers: merged(server, pending), save, nowMs, waiting: pending.length, link, problem, notice };
 }

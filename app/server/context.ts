@@ -2,7 +2,7 @@ import type { Logger } from "pino";
 import type { Store } from "#store/database";
 import type { Door } from "./door";
 
-/** What every loader and action is handed: the store, the clock and this response's script nonce. */
+/** What every loader and action is handed: the store, the clock, who asks, and what a page leaves open until it is sent. */
 export interface ServerContext {
   readonly store: Store;
   /** Present time in ms. Injected, so that tests and pictures have a fixed day. */
@@ -18,7 +18,17 @@ export interface ServerContext {
   readonly local: boolean;
   /** True where this request came in with a passphrase: there is something to sign out of. */
   readonly signedIn: boolean;
+  /** The session it came in with. */
+  readonly sessionId: number | undefined;
+  /** Whether a path with its search is one of this server's pages, to be led to after signing in. */
+  readonly isPage: (path: string) => boolean;
   readonly nonce: string;
+  /** The present moment as it is when the page is sent, as text. */
+  readonly now: string;
+  /** A one-time key for a form, new for every answer. */
+  readonly freshKey: () => string;
+  /** Says that the page is for this visitor alone. */
+  readonly personal: () => void;
   readonly log: Logger;
 }
 

@@ -35,36 +35,58 @@ describe("the door to the workshop's network", () => {
     expect(await open()).toBeUndefined();
   });
 
-  it("lets in who knows it, keeps only its hash, and knows the device again until it signs out or a month has passed", async () => {
+  it("lets in who knows it, keeps only hashes, and knows the device again until a month has passed", async () => {
     const { store, open, clock } = await door();
     await setPassphrase(store, RIGHT);
     expect(JSON.stringify(await readSetting(store, "passphrase"))).not.toContain("reed");
     const d = await open();
-    const cookie = await d?.signIn(RIGHT, "10.0.0.7");
+    const cookie = await d?.signIn(RIGHT, "10.0.0.7", "the phone at the bench");
     expect(cookie).toMatch(/HttpOnly; SameSite=Lax/);
-    expect(await d?.knows(cookieOf(cookie))).toBe(true);
-    expect(await d?.knows(`${cookieOf(cookie)?.slice(0, -2)}xx`)).toBe(false);
-    expect(await d?.knows(undefined)).toBe(false);
-    expect(await d?.knows(cookieOf(await d.signOut()))).toBe(false);
+    expect(await d?.sessionOf(cookieOf(cookie), "10.0.0.9")).toMatchObject({ device: "the phone at the bench" });
+    expect(await d?.sessions()).toMatchObject([{ device: "the phone at the bench", address: "10.0.0.9" }]);
+    const kept = JSON.stringify(await store.selectFrom("session").selectAll().execute());
+    const token = Buffer.from(decodeURIComponent(cookieOf(cookie)?.split("=")[1] ?? ""), "base64")
+      .toString()
+      .slice(1, -1);
+    expect(token.length).toBeGreaterThan(40);
+    expect(kept).not.toContain(token);
+    expect(await d?.sessionOf(`${cookieOf(cookie)?.slice(0, -4)}xxxx`, "10.0.0.7")).toBeUndefined();
+    expect(await d?.sessionOf(undefined, "10.0.0.7")).toBeUndefined();
     clock.nowMs += 31 * 86_400_000;
-    expect(await d?.knows(cookieOf(cookie))).toBe(false);
+    expect(await d?.sessionOf(cookieOf(cookie), "10.0.0.7")).toBeUndefined();
   });
 
-  it("signs every device out when the passphrase is changed", async () => {
+  it("ends a session by its sign-out: the same cookie opens nothing any more, and other devices stay", async () => {
     const { store, open } = await door();
     await setPassphrase(store, RIGHT);
-    const cookie = cookieOf(await (await open())?.signIn(RIGHT, "10.0.0.7"));
+    const d = await open();
+    const [gone, stays] = [
+      cookieOf(await d?.signIn(RIGHT, "10.0.0.7", "a phone")),
+      cookieOf(await d?.signIn(RIGHT, "10.0.0.8", "a tablet")),
+    ];
+    const session = await d?.sessionOf(gone, "10.0.0.7");
+    expect(await d?.signOut(session?.id)).toMatch(/Max-Age=0/);
+    expect(await d?.sessionOf(gone, "10.0.0.7")).toBeUndefined();
+    expect(await d?.sessionOf(stays, "10.0.0.8")).toBeDefined();
+  });
+
+  it("signs every device out when the passphrase is changed, and none when the same one is given again", async () => {
+    const { store, open } = await door();
+    await setPassphrase(store, RIGHT);
+    const cookie = cookieOf(await (await open())?.signIn(RIGHT, "10.0.0.7", "a phone"));
+    await setPassphrase(store, RIGHT);
+    expect(await (await open())?.sessionOf(cookie, "10.0.0.7")).toBeDefined();
     await setPassphrase(store, "another one altogether");
     const d = await open();
-    expect(await d?.knows(cookie)).toBe(false);
-    expect(await d?.signIn(RIGHT, "10.0.0.7")).toBeUndefined();
+    expect(await d?.sessionOf(cookie, "10.0.0.7")).toBeUndefined();
+    expect(await d?.signIn(RIGHT, "10.0.0.7", "a phone")).toBeUndefined();
   });
 
   it("makes each wrong try of an address wait longer and writes it down, and others not", async () => {
     const { store, open, waits, lines, clock } = await door();
     await setPassphrase(store, RIGHT);
     const d = await open();
-    for (let i = 0; i < 4; i++) expect(await d?.signIn("a guess or two", "10.0.0.66")).toBeUndefined();
+    for (let i = 0; i < 4; i++) expect(await d?.signIn("a guess or two", "10.0.0.66", "a phone")).toBeUndefined();
     expect(waits).toEqual([500, 1000, 2000]);
     expect(lines.map((l) => JSON.parse(l))).toMatchObject([
       { address: "10.0.0.66", tries: 1, msg: "wrong passphrase" },
@@ -73,10 +95,10 @@ describe("the door to the workshop's network", () => {
       { tries: 4 },
     ]);
     expect(lines.join()).not.toContain("guess");
-    await d?.signIn(RIGHT, "10.0.0.7");
+    await d?.signIn(RIGHT, "10.0.0.7", "a phone");
     expect(waits).toHaveLength(3);
     clock.nowMs += 16 * 60_000;
-    expect(await d?.signIn(RIGHT, "10.0.0.66")).toBeDefined();
+    expect(await d?.signIn(RIGHT, "10.0.0.66", "a phone")).toBeDefined();
     expect(waits).toHaveLength(3);
   });
 });
@@ -87,4 +109,6 @@ describe("--lan", () => {
     [["--lan"], { address: undefined }],
     [["--lan=192.168.1.20"], { address: "192.168.1.20" }],
   ])("%j", (argv, asked) => expect(lanAsked(argv)).toEqual(asked));
+
+  it("takes an address of a machine only", () => expect(() => lanAsked(["--lan=larkspur"])).toThrow(/192.168.1.20/));
 });

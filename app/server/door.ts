@@ -1,11 +1,12 @@
 /**
- * The door to the workshop's network: a passphrase kept as its scrypt hash, a signed cookie for a device that knew it, and a wait that
+ * The door to the workshop's network: a passphrase kept as its scrypt hash, a session for each device that knew it, and a wait that
  * grows with every wrong try from one address.
  */
 import { randomBytes, type ScryptOptions, scrypt, timingSafeEqual } from "node:crypto";
 import type { Logger } from "pino";
 import { createCookie } from "react-router";
-import type { Store } from "#store/database";
+import { atOnce, type Store } from "#store/database";
+import { beginSession, endAllSessions, endSession, findSession, listSessions, type Session } from "#store/sessions";
 import { readSetting, writeSettings } from "#store/settings";
 
 export const SHORTEST_PASSPHRASE = 10;
@@ -32,35 +33,43 @@ function stretch(passphrase: string, salt: Buffer, cost: typeof COST): Promise<B
   );
 }
 
-/** Keeps a new passphrase. Devices signed in with the old one are signed out, since the key of their cookies changes with it. */
+/** Keeps a new passphrase, and signs every device out. The same one again changes nothing. */
 export async function setPassphrase(store: Store, passphrase: string): Promise<void> {
   if (passphrase.trim().length < SHORTEST_PASSPHRASE)
     throw new RangeError(`The passphrase needs at least ${SHORTEST_PASSPHRASE} characters.`);
+  const before = await readSetting<Kept>(store, "passphrase");
+  if (before && (await matches(before, passphrase))) return;
   const salt = randomBytes(16);
   const hash = await stretch(passphrase, salt, COST);
-  await writeSettings(store, {
-    passphrase: { salt: salt.toString("base64"), hash: hash.toString("base64"), cost: COST } satisfies Kept,
-    "cookie-key": randomBytes(32).toString("base64"),
+  await atOnce(store, async (tx) => {
+    await writeSettings(tx, {
+      passphrase: { salt: salt.toString("base64"), hash: hash.toString("base64"), cost: COST } satisfies Kept,
+    });
+    await endAllSessions(tx);
   });
+}
+
+async function matches(kept: Kept, passphrase: string): Promise<boolean> {
+  const hash = await stretch(passphrase, Buffer.from(kept.salt, "base64"), kept.cost);
+  return timingSafeEqual(hash, Buffer.from(kept.hash, "base64"));
 }
 
 export async function hasPassphrase(store: Store): Promise<boolean> {
   return (await readSetting<Kept>(store, "passphrase")) !== undefined;
 }
 
+const cookie = createCookie("clenor", { httpOnly: true, sameSite: "lax", path: "/", maxAge: COOKIE_DAYS * DAY_S });
+
 export class Door {
   private readonly wrong = new Map<string, { count: number; lastMs: number }>();
-  private readonly cookie;
 
   private constructor(
+    private readonly store: Store,
     private readonly kept: Kept,
-    key: string,
     private readonly log: Logger,
     private readonly nowMs: () => number,
     private readonly sleep: (ms: number) => Promise<void>,
-  ) {
-    this.cookie = createCookie("clenor", { secrets: [key], httpOnly: true, sameSite: "lax", path: "/", maxAge: COOKIE_DAYS * DAY_S });
-  }
+  ) {}
 
   /** Undefined while no passphrase was ever set. */
   static async open(
@@ -70,18 +79,19 @@ export class Door {
     sleep = (ms: number) => new Promise<void>((done) => setTimeout(done, ms)),
   ): Promise<Door | undefined> {
     const kept = await readSetting<Kept>(store, "passphrase");
-    const key = await readSetting<string>(store, "cookie-key");
-    return kept && key ? new Door(kept, key, log, nowMs, sleep) : undefined;
+    return kept && new Door(store, kept, log, nowMs, sleep);
   }
 
-  /** Whether a request's cookies hold one of ours that is signed and not too old. */
-  async knows(cookieHeader: string | undefined): Promise<boolean> {
-    const value = (await this.cookie.parse(cookieHeader ?? null)) as { at?: unknown } | null;
-    return typeof value?.at === "number" && this.nowMs() - value.at < COOKIE_DAYS * DAY_S * 1000;
+  /** The session a request's cookies name, unless it was ended or is too old. */
+  async sessionOf(cookieHeader: string | undefined, address: string): Promise<Session | undefined> {
+    const token: unknown = await cookie.parse(cookieHeader ?? null);
+    if (typeof token !== "string" || token === "") return undefined;
+    const now = this.nowMs();
+    return findSession(this.store, token, address, now, now - COOKIE_DAYS * DAY_S * 1000);
   }
 
   /** The Set-Cookie header for a device that gave the right passphrase; undefined, after a wait, for a wrong one. */
-  async signIn(passphrase: string, address: string): Promise<string | undefined> {
+  async signIn(passphrase: string, address: string, device: string): Promise<string | undefined> {
     const now = this.nowMs();
     const before = this.wrong.get(address);
     const tries = before && now - before.lastMs < FORGET_MS ? before.count : 0;
@@ -89,17 +99,22 @@ export class Door {
     if (this.wrong.size >= MOST_ADDRESSES) this.wrong.delete(this.wrong.keys().next().value as string);
     this.wrong.set(address, { count: tries + 1, lastMs: now });
     if (tries > 0) await this.sleep(Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (tries - 1)));
-    const hash = await stretch(passphrase, Buffer.from(this.kept.salt, "base64"), this.kept.cost);
-    if (timingSafeEqual(hash, Buffer.from(this.kept.hash, "base64"))) {
+    if (await matches(this.kept, passphrase)) {
       this.wrong.delete(address);
-      return this.cookie.serialize({ at: now });
+      return cookie.serialize(await beginSession(this.store, device, address, now));
     }
     this.log.warn({ address, tries: tries + 1 }, "wrong passphrase");
     return undefined;
   }
 
-  /** The Set-Cookie header that signs a device out. */
-  signOut(): Promise<string> {
-    return this.cookie.serialize("", { maxAge: 0 });
+  /** Devices signed in, the one seen last first. */
+  sessions(): Promise<Session[]> {
+    return listSessions(this.store, this.nowMs() - COOKIE_DAYS * DAY_S * 1000);
+  }
+
+  /** Ends a session, and gives the Set-Cookie header that makes its device forget it. */
+  async signOut(sessionId: number | undefined): Promise<string> {
+    if (sessionId !== undefined) await endSession(this.store, sessionId);
+    return cookie.serialize("", { maxAge: 0 });
   }
 }

@@ -1,5 +1,6 @@
 /** From a posted form to a checked value: numbers read as people type them, then Ajv against the shape's one schema. */
 import Ajv, { type ErrorObject, type ValidateFunction } from "ajv";
+import { data } from "react-router";
 import { readNumber } from "../ui/number";
 
 const ajv = new Ajv({ allErrors: true, strict: true, strictRequired: false });
@@ -88,8 +89,15 @@ export class FormReader {
   /** One-time key of a form; a missing one is a broken form, not a person's mistake. */
   get requestKey(): string {
     const key = this.text("requestKey");
-    if (!key || key.length > 80) throw new Response("The form carries no key. Reload the page.", { status: 400 });
+    if (!key || !/^[\w-]{1,80}$/.test(key)) throw data("The form carries no key. Reload the page.", { status: 400 });
     return key;
+  }
+
+  /** Every field with all its values, by name in order. */
+  get everything(): Record<string, string[]> {
+    const values = Object.create(null) as Record<string, string[]>;
+    for (const name of [...new Set(this.form.keys())].sort()) values[name] = this.all(name);
+    return values;
   }
 
   /** What was typed, to fill the form again after an error. */

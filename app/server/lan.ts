@@ -1,13 +1,17 @@
 /** `--lan`: which addresses this machine has in the workshop's network, and who may come in over them. */
+import { isIPv4 } from "node:net";
 import { hostname, networkInterfaces } from "node:os";
 import type { NextFunction, Request, Response } from "express";
 import { rateLimit } from "express-rate-limit";
 import type { Door } from "./door";
 
-/** What was asked for on the command line: undefined without --lan, else the one address named, or all. */
+/** What was asked for on the command line: undefined without --lan, else the one address named, or all. Throws on what is no address. */
 export function lanAsked(argv: readonly string[]): { readonly address: string | undefined } | undefined {
   const flag = argv.find((a) => a === "--lan" || a.startsWith("--lan="));
-  return flag === undefined ? undefined : { address: flag.split("=")[1] || undefined };
+  const address = flag?.split("=")[1];
+  if (address !== undefined && !isIPv4(address))
+    throw new RangeError(`--lan takes an address of this machine such as 192.168.1.20, found "${address}". Without one it serves all.`);
+  return flag === undefined ? undefined : { address };
 }
 
 /** IPv4 addresses of this machine that other devices can reach. */
@@ -28,14 +32,15 @@ const isLoopback = (address: string | undefined) => address === "127.0.0.1" || a
 /** A request made on this very machine, to its loopback address. */
 export const isLocal = (request: Request): boolean => isLoopback(request.socket.remoteAddress) && isLoopback(request.socket.localAddress);
 
-/** Open without a passphrase: the sign-in itself and what its page is made of. */
-const isOpen = (path: string) => path === "/sign-in" || path === "/sign-in.data" || path.startsWith("/assets/") || path === "/mark.svg";
+/** Open without a passphrase: the sign-in itself, and what its page is made of, which is served by files alone. Everything else is closed. */
+const isOpen = (path: string) => path === "/sign-in" || path === "/sign-in.data" || path === "/mark.svg";
 
 /** Lets in who sits at this machine or signed in; others are led to the sign-in, their scripts told so. */
 export function signedInOnly(door: Door) {
   return async (request: Request, response: Response, next: NextFunction): Promise<void> => {
-    response.locals.signedIn = !isLocal(request) && (await door.knows(request.headers.cookie));
-    if (isLocal(request) || response.locals.signedIn || isOpen(request.path)) return next();
+    const session = isLocal(request) ? undefined : await door.sessionOf(request.headers.cookie, request.socket.remoteAddress ?? "");
+    response.locals.sessionId = session?.id;
+    if (isLocal(request) || session || isOpen(request.path)) return next();
     response.setHeader("Cache-Control", "no-store");
     if (request.method === "GET" && request.accepts(["html", "json"]) === "html" && !request.path.endsWith(".data")) {
       response.redirect(303, `/sign-in?to=${encodeURIComponent(request.originalUrl)}`);

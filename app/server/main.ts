@@ -2,20 +2,25 @@
 import { createServer, type Server } from "node:http";
 import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
-import { createRequestHandler } from "@react-router/express";
 import compression from "compression";
 import express from "express";
 import pino from "pino";
 import { pinoHttp } from "pino-http";
 import QRCode from "qrcode";
-import type { ServerBuild } from "react-router";
+import { matchRoutes, type RouteObject, type ServerBuild } from "react-router";
 import { read } from "read";
 import { closeStore, DatabaseRefused, openStore, type Store } from "#store/database";
+import { FolderInUse, type FolderLock, keepPrivate, lockFolder } from "#store/folder";
+import { sweepPhotos } from "#store/photos";
+import { troubleOf } from "#store/trouble";
+import { finishHalfClosed } from "../round/close";
 import { clockFrom } from "./clock";
 import "./context";
 import { Door, hasPassphrase, SHORTEST_PASSPHRASE, setPassphrase } from "./door";
+import { limitBody, onlyPlain, plainPath } from "./gate";
 import { sameOriginOnly, securityHeaders } from "./guards";
 import { isLocal, lanAddresses, lanAsked, lanNames, limitSignIn, signedInOnly } from "./lan";
+import { servePages } from "./pages";
 
 const FIRST_PORT = 4173;
 const PORTS_TRIED = 20;
@@ -32,25 +37,43 @@ function listen(server: Server, port: number, host: string): Promise<void> {
   });
 }
 
+/** Listens on one port at every address named, or on none of them. */
+async function listenAt(app: express.Express, port: number, hosts: readonly string[]): Promise<Server[]> {
+  const servers: Server[] = [];
+  try {
+    for (const host of hosts) {
+      const server = createServer(app);
+      await listen(server, port, host);
+      servers.push(server);
+    }
+    return servers;
+  } catch (error) {
+    for (const server of servers) server.close();
+    if ((error as NodeJS.ErrnoException).code === "EADDRNOTAVAIL")
+      throw new CannotStart(
+        `This machine has no address ${(error as { address?: string }).address}. Those it has: ${lanAddresses().join(", ") || "none"}.`,
+      );
+    throw error;
+  }
+}
+
 /** The asked port, or from the default on the next free one. */
-async function bind(server: Server, host: string): Promise<number> {
+async function bind(app: express.Express, hosts: readonly string[]): Promise<{ servers: Server[]; port: number }> {
   const asked = process.env.PORT;
   if (asked !== undefined) {
     const port = Number(asked);
     if (!Number.isInteger(port) || port < 1 || port > 65535)
-      throw new Error(`PORT must be a whole number from 1 to 65535, found "${asked}"`);
-    await listen(server, port, host);
-    return port;
+      throw new CannotStart(`PORT must be a whole number from 1 to 65535, found "${asked}".`);
+    return { servers: await listenAt(app, port, hosts), port };
   }
   for (let port = FIRST_PORT; port < FIRST_PORT + PORTS_TRIED; port++) {
     try {
-      await listen(server, port, host);
-      return port;
+      return { servers: await listenAt(app, port, hosts), port };
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== "EADDRINUSE") throw error;
     }
   }
-  throw new Error(`ports ${FIRST_PORT} to ${FIRST_PORT + PORTS_TRIED - 1} are all taken; set PORT to a free one`);
+  throw new CannotStart(`Ports ${FIRST_PORT} to ${FIRST_PORT + PORTS_TRIED - 1} are all taken; set PORT to a free one.`);
 }
 
 /** The door, with a passphrase from CLENOR_PASSPHRASE, the one set before, or asked for here. Throws with what to do when there is none. */
@@ -75,22 +98,47 @@ async function openDoor(store: Store, nowMs: () => number): Promise<Door> {
 /** Something its owner can mend; the message says how. */
 class CannotStart extends Error {}
 
+/** Pages one may be led to after signing in: what the router knows, but for what only scripts ask. */
+function pagesOf(build: ServerBuild): (path: string) => boolean {
+  const { routes } = build;
+  const under = (parentId: string | undefined): RouteObject[] =>
+    Object.values(routes).flatMap((r) =>
+      r && r.parentId === parentId
+        ? [{ id: r.id, path: r.path, ...(r.index ? { index: true as const } : { children: under(r.id) }) } as RouteObject]
+        : [],
+    );
+  const tree = under(undefined);
+  return (to) => {
+    const path = to.length <= 500 && /^[!-~]+$/.test(to) ? plainPath(to) : undefined;
+    const last = path === undefined ? undefined : matchRoutes(tree, path)?.at(-1)?.route.id;
+    return last !== undefined && !/^(root|signin|photos)\b|answers/.test(last);
+  };
+}
+
 async function main(): Promise<void> {
+  // What this process writes is for its owner alone.
+  process.umask(0o077);
   const folder = resolve(process.env.CLENOR_DATA ?? "data");
+  const lan = lanAsked(process.argv);
+  const lock = takeFolder(folder);
   const store = openStore(folder);
+  sweepPhotos(folder);
   const nowMs = clockFrom(process.env.CLENOR_NOW);
   const build = (await import(pathToFileURL(resolve("build/server/index.js")).href)) as ServerBuild;
 
-  const lan = lanAsked(process.argv);
   const door = lan && (await openDoor(store, nowMs));
   const addresses = () => (lan ? (lan.address ? [lan.address] : lanAddresses()) : []);
-
   const app = express();
-  const server = createServer(app);
-  const port = await bind(server, lan ? "0.0.0.0" : "127.0.0.1");
+  const hosts = lan === undefined ? ["127.0.0.1"] : lan.address === undefined ? ["0.0.0.0"] : [...new Set(["127.0.0.1", lan.address])];
+  const { servers, port } = await bind(app, hosts);
+  lock.answersAt(`http://127.0.0.1:${port}/`);
   const lanUrls = () => addresses().map((a) => `http://${a}:${port}/`);
+  const ours = { store, nowMs, folder, log, door, isPage: pagesOf(build) };
+  const half = await finishHalfClosed({ ...ours, ...NOBODY });
+  if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 
   app.disable("x-powered-by");
+  app.disable("etag");
   app.use(
     pinoHttp<express.Request, express.Response, never>({
       logger: log,
@@ -98,32 +146,29 @@ async function main(): Promise<void> {
       customLogLevel: (_request, response, error) => (error || response.statusCode >= 500 ? "error" : "debug"),
     }),
   );
+  app.use(onlyPlain);
   app.use(sameOriginOnly(port, () => (lan ? lanNames(addresses()) : [])));
   app.use(securityHeaders({ overPlainHttp: lan !== undefined }));
+  app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y", redirect: false }));
+  app.use("/assets", (_request, response) => void response.status(404).type("text").send("There is no such file.\n"));
   if (door) {
     app.post(["/sign-in", "/sign-in.data"], limitSignIn());
     app.use(signedInOnly(door));
   }
+  app.use(limitBody);
   app.use(compression());
-  app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y" }));
-  app.use(express.static("build/client", { maxAge: "1h" }));
+  app.use(express.static("build/client", { maxAge: "1h", index: false, redirect: false }));
   app.use(
-    createRequestHandler({
-      build,
-      getLoadContext: (request, response) => ({
-        store,
-        nowMs,
-        folder,
-        log,
-        door,
-        lanUrls: lanUrls(),
-        signedIn: response.locals.signedIn === true,
-        address: request.socket.remoteAddress ?? "",
-        local: isLocal(request),
-        nonce: response.locals.nonce as string,
-      }),
-    }),
+    servePages(build, (request, response) => ({
+      ...ours,
+      lanUrls: lanUrls(),
+      sessionId: response.locals.sessionId as number | undefined,
+      signedIn: response.locals.sessionId !== undefined,
+      address: request.socket.remoteAddress ?? "",
+      local: isLocal(request),
+    })),
   );
+  app.use(lastResort);
 
   let said = `Clenor is running: http://127.0.0.1:${port}/\n`;
   if (lan && lanUrls().length === 0) said += "This machine has no address in a network: only it can reach Clenor.\n";
@@ -134,19 +179,57 @@ async function main(): Promise<void> {
 
   const stop = (signal: string) => {
     log.info({ signal }, "stopping");
-    server.close(() => {
-      void closeStore(store).then(() => process.exit(0));
-    });
-    server.closeIdleConnections();
+    const closed = servers.map((server) => new Promise((done) => server.close(done)));
+    for (const server of servers) server.closeIdleConnections();
+    void Promise.all(closed)
+      .then(() => closeStore(store))
+      // The log is whole as it is; folding it into the file can wait for the next start.
+      .catch((error: unknown) => log.warn(error instanceof Error ? error.message : String(error)))
+      .then(() => {
+        lock.release();
+        process.exit(0);
+      });
     setTimeout(() => process.exit(0), 3000).unref();
   };
   process.once("SIGINT", () => stop("SIGINT"));
   process.once("SIGTERM", () => stop("SIGTERM"));
 }
 
+/** What is asked by the server itself, of nobody's behalf. */
+const NOBODY = {
+  lanUrls: [],
+  sessionId: undefined,
+  signedIn: false,
+  address: "",
+  local: true,
+  nonce: "",
+  now: "",
+  freshKey: () => "",
+  personal: () => undefined,
+};
+
+/** Takes the folder for this server, made private first. */
+function takeFolder(folder: string): FolderLock {
+  try {
+    for (const problem of keepPrivate(folder)) log.warn(problem);
+    return lockFolder(folder);
+  } catch (error) {
+    const trouble = troubleOf(error);
+    if (!trouble) throw error;
+    throw new CannotStart(`The data folder ${folder} cannot be used. ${trouble.message.replace(": nothing was saved", "")}`);
+  }
+}
+
+/** An error nobody foresaw: logged, and answered without what is inside. */
+function lastResort(error: unknown, _request: express.Request, response: express.Response, _next: express.NextFunction): void {
+  log.error(error instanceof Error ? error : new Error(String(error)), "request failed");
+  if (response.headersSent) response.destroy();
+  else response.status(500).type("text").send("Something went wrong here. Nothing of it was saved.\n");
+}
+
 main().catch((error: unknown) => {
-  if (error instanceof DatabaseRefused || error instanceof CannotStart || error instanceof RangeError)
-    process.stderr.write(`${error.message}\n`);
+  const forItsOwner = [DatabaseRefused, CannotStart, FolderInUse, RangeError].some((kind) => error instanceof kind);
+  if (forItsOwner) process.stderr.write(`${(error as Error).message}\n`);
   else log.fatal(error instanceof Error ? error : new Error(String(error)));
   process.exit(1);
 });

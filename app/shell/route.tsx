@@ -1,8 +1,9 @@
 /** Bar, warning that the machine is apart, and the beam line that every place of a machine shares. */
 import { Dropdown, Modal } from "antd";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate, useRouteLoaderData } from "react-router";
+import { Form, Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate, useRouteLoaderData } from "react-router";
 import { findRound } from "#store/rounds";
+import { pageIsAwake } from "../ui/arrival";
 import { BeamLine, type Suspicion } from "../ui/BeamLine";
 import { beamLine } from "../workshop/beamLine";
 import { gatherOnce } from "../workshop/gather";
@@ -27,7 +28,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
     powerW: g.machine.ratedPowerW,
     signedIn: context.signedIn,
     openRound: round && { id: round.id, title: round.title, apart: planOfRound(g.trade, round).apart },
-    beam: beamLine(g),
+    beam: beamLine(g, context.freshKey()),
   };
 }
 
@@ -84,16 +85,18 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
           {
             key: "out",
             label: (
-              <form method="post" action="/sign-in">
+              <Form method="post" action="/sign-in">
                 <button type="submit" name="intent" value="out" className="menu-button">
                   Sign out
                 </button>
-              </form>
+              </Form>
             ),
           },
         ]
       : []),
   ];
+  // After the effects of what is inside: only those ran while the page woke up.
+  useEffect(pageIsAwake, []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event)) return;

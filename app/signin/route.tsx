@@ -1,33 +1,48 @@
 /** Signing a device in to the workshop's network, and out again. */
 import { data, Form, redirect, useNavigation } from "react-router";
-import { FormReader } from "../server/forms";
+import { saving } from "../server/saving";
+import { TextField } from "../ui/fields";
+import { sendKept } from "../ui/sending";
 import type { Route } from "./+types/route";
 
 export function meta() {
   return [{ title: "Sign in · Clenor" }];
 }
 
-/** Only a path of our own: never another host. */
-const own = (to: string | null | undefined) => (to && /^\/[^/\\]/.test(to) ? to : "/");
-
 export function loader({ request, context }: Route.LoaderArgs) {
-  const to = own(new URL(request.url).searchParams.get("to"));
+  context.personal();
+  const asked = new URL(request.url).searchParams.get("to") ?? "/";
+  const to = context.isPage(asked) ? asked : "/";
   if (!context.door || context.signedIn || context.local) throw redirect(to);
   return { to };
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+/** What kind of device it is, where it has not been given a name. */
+function kindOfDevice(agent: string): string {
+  if (/ipad|tablet|android(?!.*mobile)/i.test(agent)) return "a tablet";
+  return /mobi|phone/i.test(agent) ? "a phone" : "a computer";
+}
+
+export const action = saving(async (reader, { request, context }: Route.ActionArgs) => {
   const { door } = context;
   if (!door) return redirect("/");
-  if (reader.text("intent") === "out") return redirect("/sign-in", { headers: { "Set-Cookie": await door.signOut() } });
-  const cookie = await door.signIn(reader.text("passphrase") ?? "", context.address);
-  if (!cookie) return data({ problem: "That is not the passphrase. Each wrong try makes the next one wait longer." }, { status: 403 });
-  return redirect(own(reader.text("to")), { headers: { "Set-Cookie": cookie } });
-}
+  if (reader.text("intent") === "out") return redirect("/sign-in", { headers: { "Set-Cookie": await door.signOut(context.sessionId) } });
+  const device = reader.text("device")?.slice(0, 40) ?? kindOfDevice(request.headers.get("user-agent") ?? "");
+  const cookie = await door.signIn(reader.text("passphrase") ?? "", context.address, device);
+  if (!cookie)
+    return data(
+      { errors: { passphrase: "That is not the passphrase. Each wrong try makes the next one wait longer." }, typed: {} },
+      { status: 403 },
+    );
+  const to = reader.text("to") ?? "/";
+  return redirect(context.isPage(to) ? to : "/", { headers: { "Set-Cookie": cookie } });
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
+  const problem = actionData?.errors && "passphrase" in actionData.errors ? actionData.errors.passphrase : undefined;
   return (
     <main className="lone">
       <p className="wordmark" style={{ color: "var(--ink)" }}>
@@ -44,15 +59,21 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
             name="passphrase"
             autoComplete="current-password"
             required
-            aria-invalid={actionData?.problem ? true : undefined}
-            aria-describedby={actionData?.problem ? "problem" : undefined}
+            aria-invalid={problem ? true : undefined}
+            aria-describedby={problem ? "problem" : undefined}
           />
         </label>
-        {actionData?.problem ? (
+        {problem ? (
           <p className="hot" role="alert" id="problem">
-            {actionData.problem}
+            {problem}
           </p>
         ) : null}
+        <TextField
+          name="device"
+          label="What is this device called?"
+          placeholder="the phone at the bench"
+          hint="shown in the list of devices"
+        />
         <button type="submit" className="button primary tall" disabled={busy}>
           {busy ? "One moment…" : "Sign in"}
         </button>

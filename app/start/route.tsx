@@ -1,19 +1,21 @@
 /** First start: name the machine, hours and rated power, one material; then a ladder, or what is weak. */
-import { randomUUID } from "node:crypto";
 import { useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { layouts, threeMirror } from "#catalog/layouts";
 import { materialKinds } from "#catalog/materials";
 import { addMachine } from "#store/machines";
-import { check, FormReader, trouble } from "../server/forms";
+import { once, rowKey } from "#store/sent";
+import { check, trouble } from "../server/forms";
+import { saving, sentAs } from "../server/saving";
 import { NumberField, RequestKey, SelectField, TextField } from "../ui/fields";
+import { keyAfter, sendKept } from "../ui/sending";
 import { refusalOf } from "../workshop/place/edit";
 import type { Route } from "./+types/route";
 import { type FirstMachine, firstMachineSchema } from "./schema";
 
-export function loader() {
+export function loader({ context }: Route.LoaderArgs) {
   return {
-    key: randomUUID(),
+    key: context.freshKey(),
     layouts: Object.values(layouts).map(({ id, name, describe, ratedPowerW }) => ({ id, name, describe, ratedPowerW })),
     kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })),
   };
@@ -23,8 +25,7 @@ export function meta() {
   return [{ title: "Your machine · Clenor" }];
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { context }: Route.ActionArgs) => {
   const input = {
     name: reader.text("name"),
     layout: reader.text("layout"),
@@ -46,27 +47,27 @@ export async function action({ request, context }: Route.ActionArgs) {
   const checked = check<FirstMachine>(firstMachineSchema, plain);
   if (!checked.ok || Object.keys(reader.errors).length > 0) return data(trouble(reader, checked.ok ? {} : checked.errors), { status: 400 });
   const m = checked.value;
-  const slug = await addMachine(
-    context.store,
-    {
-      name: m.name,
-      layout: m.layout,
-      ratedPowerW: m.ratedPowerW,
-      ratedTubeHours: m.ratedTubeHours,
-      tubeHours: m.tubeHours,
-      material: {
-        name: m.materialName,
-        kind: m.materialKind,
-        thicknessMm: m.thicknessMm,
-        usualSpeedMmPerS: m.usualSpeedMmPerS,
-        usualSetPercent: m.usualSetPercent,
-      },
+  const machine = {
+    name: m.name,
+    layout: m.layout,
+    ratedPowerW: m.ratedPowerW,
+    ratedTubeHours: m.ratedTubeHours,
+    tubeHours: m.tubeHours,
+    material: {
+      name: m.materialName,
+      kind: m.materialKind,
+      thicknessMm: m.thicknessMm,
+      usualSpeedMmPerS: m.usualSpeedMmPerS,
+      usualSetPercent: m.usualSetPercent,
     },
-    reader.requestKey,
-    context.nowMs(),
-  );
+  };
+  const sent = sentAs("start", reader);
+  const nowMs = context.nowMs();
+  const slug = await once(context.store, sent, nowMs, (tx) => addMachine(tx, machine, rowKey(sent), nowMs));
   return redirect(m.next === "ladder" ? `/${slug}/log?kind=ladder&baseline=1` : m.next === "weak" ? `/${slug}/trace` : `/${slug}/today`);
-}
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function Start({ loaderData, actionData }: Route.ComponentProps) {
   const errors: Readonly<Record<string, string>> = actionData?.errors ?? {};
@@ -87,7 +88,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
           trace it.
         </p>
         <Form method="post" className="stack loose" noValidate>
-          <RequestKey value={loaderData.key} />
+          <RequestKey value={keyAfter(actionData, loaderData.key)} />
           <section className="card stack">
             <TextField
               name="name"

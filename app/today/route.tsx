@@ -1,5 +1,4 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
-import { randomUUID } from "node:crypto";
 import { Link, useFetcher } from "react-router";
 import { eventsOf } from "#core/events";
 import { trace } from "#core/trace";
@@ -8,7 +7,7 @@ import { offerOf } from "../round/offer";
 import { MachineRail } from "../shell/route";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { faultName } from "../trace/words";
-import { Choices, NumberField, RequestKey, SelectField } from "../ui/fields";
+import { Choices, NumberField, Posted, RequestKey, SelectField } from "../ui/fields";
 import { PowerChart } from "../ui/PowerChart";
 import { type Gathered, gatherOnce, standingFindings } from "../workshop/gather";
 import { powerSeries } from "../workshop/powerSeries";
@@ -86,7 +85,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
       speed: m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS),
       setPercent: m.usualSetPercent === undefined ? "" : number(m.usualSetPercent, 0),
     })),
-    keys: { round: randomUUID(), quick: randomUUID(), hours: randomUUID(), cut: randomUUID() },
+    keys: { round: context.freshKey(), quick: context.freshKey(), hours: context.freshKey(), cut: context.freshKey() },
   };
 }
 
@@ -180,7 +179,7 @@ function RoundStart({
   primary?: boolean;
 }) {
   return (
-    <form method="post" action={`/${slug}/round`}>
+    <Posted action={`/${slug}/round`}>
       <RequestKey value={requestKey} />
       {parts.map((p) => (
         <input key={p} type="hidden" name="part" value={p} />
@@ -188,7 +187,7 @@ function RoundStart({
       <button type="submit" className={primary ? "button primary" : "button"}>
         {label}
       </button>
-    </form>
+    </Posted>
   );
 }
 
@@ -197,6 +196,7 @@ interface Saved {
   readonly errors?: Record<string, string>;
   readonly typed?: Record<string, string>;
   readonly ask?: string;
+  readonly key?: string;
 }
 
 function QuickHours({ data }: { data: Loaded }) {
@@ -205,7 +205,7 @@ function QuickHours({ data }: { data: Loaded }) {
   return (
     <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack quick" key={data.keys.hours}>
       <input type="hidden" name="kind" value="hours" />
-      <RequestKey value={data.keys.hours} />
+      <RequestKey value={answer?.key ?? data.keys.hours} />
       <div className="inline">
         <NumberField
           name="counterHours"
@@ -241,7 +241,7 @@ function QuickCut({ data }: { data: Loaded }) {
   return (
     <fetcher.Form method="post" action={`/${data.slug}/log`} className="card stack quick" key={data.keys.cut}>
       <input type="hidden" name="kind" value="cut" />
-      <RequestKey value={data.keys.cut} />
+      <RequestKey value={answer?.key ?? data.keys.cut} />
       <SelectField
         name="materialId"
         label="Last cut, at your usual setting"

@@ -15,6 +15,7 @@ export function CheckCard({
   typed,
   busy,
   first,
+  answerKey,
 }: {
   card: Card;
   loaded: Loaded;
@@ -22,6 +23,7 @@ export function CheckCard({
   typed: Readonly<Record<string, string>>;
   busy: boolean;
   first: boolean;
+  answerKey: string;
 }) {
   const [asNumber, setAsNumber] = useState(card.outcomes.length === 0 || errors.value !== undefined);
   return (
@@ -52,7 +54,7 @@ export function CheckCard({
         </p>
       ) : (
         <Form method="post" className="stack" key={loaded.keys.answer} noValidate>
-          <RequestKey value={loaded.keys.answer} />
+          <RequestKey value={answerKey} />
           <input type="hidden" name="check" value={card.id} />
           <div className="answers">
             {card.outcomes.map((o) => (

@@ -1,5 +1,5 @@
 /** Starts the round that carries out a repair of a case. */
-import { RequestKey } from "../ui/fields";
+import { Posted, RequestKey } from "../ui/fields";
 import type { Route } from "./+types/case";
 
 type Loaded = Route.ComponentProps["loaderData"];
@@ -20,7 +20,7 @@ export function RepairStart({
   primary?: boolean;
 }) {
   return (
-    <form method="post" action={`/${loaded.slug}/round`}>
+    <Posted action={`/${loaded.slug}/round`}>
       <RequestKey value={requestKey} />
       <input type="hidden" name="title" value={title} />
       <input type="hidden" name="caseId" value={loaded.id} />
@@ -30,7 +30,7 @@ export function RepairStart({
       <button type="submit" className={primary ? "button primary tall" : "button"}>
         {label}
       </button>
-    </form>
+    </Posted>
   );
 }
 

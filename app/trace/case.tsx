@@ -1,10 +1,12 @@
 /** An open case: what is most likely, the next check as one card, the reasons, and at the end the repair. Closed, it is a report. */
-import { randomUUID } from "node:crypto";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { addFinding, closeCase, listFindings, restoreFinding, withdrawFinding } from "#store/cases";
-import { FormReader, trouble } from "../server/forms";
+import { once, rowKey } from "#store/sent";
+import { trouble } from "../server/forms";
+import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
 import { SelectField } from "../ui/fields";
+import { keyAfter, sendKept } from "../ui/sending";
 import { gather, gatherOnce } from "../workshop/gather";
 import { dayAndTime, sinceDay } from "../workshop/words";
 import type { Route } from "./+types/case";
@@ -16,7 +18,7 @@ import { checkText, faultName } from "./words";
 
 export async function loader({ params, request, context }: Route.LoaderArgs) {
   const g = await gatherOnce(context, params.machine);
-  const found = g.cases.find((c) => c.id === Number(params.caseId));
+  const found = g.cases.find((c) => c.id === recordId(params.caseId));
   if (!found) throw data("There is no such case on this machine.", { status: 404 });
   const view = caseView(g, found, await listFindings(context.store, found.id));
   const asked = new URL(request.url).searchParams.get("check");
@@ -44,24 +46,23 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
       minutes: String(view.next.find((n) => n.id === chosen.id)?.minutes ?? view.others.find((n) => n.id === chosen.id)?.minutes ?? ""),
     },
     view,
-    keys: { answer: randomUUID(), repair: randomUUID(), straight: randomUUID() },
+    keys: { answer: context.freshKey(), repair: context.freshKey(), straight: context.freshKey() },
   };
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
   const g = await gather(context, params.machine);
-  const found = g.cases.find((c) => c.id === Number(params.caseId));
+  const found = g.cases.find((c) => c.id === recordId(params.caseId));
   if (!found) throw data("There is no such case on this machine.", { status: 404 });
   const here = `/${params.machine}/trace/${found.id}`;
   if (found.closedMs !== undefined) return redirect(here);
   const intent = reader.text("intent");
   if (intent === "undo") {
-    await withdrawFinding(context.store, found.id, Number(reader.text("finding")), g.nowMs);
+    await withdrawFinding(context.store, found.id, recordId(reader.text("finding")) ?? 0, g.nowMs);
     return redirect(here);
   }
   if (intent === "redo") {
-    await restoreFinding(context.store, found.id, Number(reader.text("finding")));
+    await restoreFinding(context.store, found.id, recordId(reader.text("finding")) ?? 0);
     return redirect(here);
   }
   if (intent === "close") {
@@ -72,11 +73,14 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   }
   const spec = g.trade.model.checks.find((c) => c.id === reader.text("check"));
   if (!spec) return data(trouble(reader, { "": "This check does not exist on this machine." }), { status: 400 });
+  const sent = sentAs(`case ${found.id}`, reader);
+  const keep = (finding: Parameters<typeof addFinding>[2]) =>
+    once(context.store, sent, g.nowMs, (tx) => addFinding(tx, found.id, finding, rowKey(sent), g.nowMs));
   const outcome = reader.text("outcome");
   if (outcome !== undefined && outcome !== "value") {
     if (!spec.outcomes.includes(outcome))
       return data(trouble(reader, { "": "This answer does not belong to the check." }), { status: 400 });
-    await addFinding(context.store, found.id, { check: spec.id, outcome }, reader.requestKey, g.nowMs);
+    await keep({ check: spec.id, outcome });
     return redirect(here);
   }
   const text = checkText(g.trade, spec.id);
@@ -88,9 +92,11 @@ export async function action({ request, params, context }: Route.ActionArgs) {
     reader.errors.value = `Between ${min} and ${max} ${text.value?.unit ?? ""} is possible here.`;
   if (setPercent !== undefined && (setPercent <= 0 || setPercent > 100)) reader.errors.setPercent = "Between 1 and 100 %.";
   if (value === undefined || Object.keys(reader.errors).length > 0) return data(trouble(reader), { status: 400 });
-  await addFinding(context.store, found.id, { check: spec.id, value, setPercent }, reader.requestKey, g.nowMs);
+  await keep({ check: spec.id, value, setPercent });
   return redirect(here);
-}
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function Case({ loaderData: loaded, actionData }: Route.ComponentProps) {
   const { view } = loaded;
@@ -192,6 +198,7 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
               typed={typed}
               busy={busy}
               first={loaded.chosen === undefined && view.repair === undefined}
+              answerKey={keyAfter(actionData, loaded.keys.answer)}
             />
           ) : null}
           {!loaded.closed ? (

@@ -1,12 +1,14 @@
 /** Trace: report what is weak in the trade's words; this opens a case. Past cases are listed with how they ended. */
-import { randomUUID } from "node:crypto";
 import dayjs from "dayjs";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { signs } from "#catalog/signs";
 import { openCase } from "#store/cases";
-import { FormReader, trouble } from "../server/forms";
+import { once, rowKey } from "#store/sent";
+import { trouble } from "../server/forms";
+import { saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
 import { Choices, RequestKey } from "../ui/fields";
+import { keyAfter, sendKept } from "../ui/sending";
 import { findMachine, gatherOnce } from "../workshop/gather";
 import { tradeOf } from "../workshop/trade";
 import { shortDay } from "../workshop/words";
@@ -37,12 +39,11 @@ export async function loader({ params, context }: Route.LoaderArgs) {
         day: shortDay(c.openedMs),
         was: c.closing?.faults.map((f) => faultName(g.trade, f)).join(", ") || "left open-ended",
       })),
-    key: randomUUID(),
+    key: context.freshKey(),
   };
 }
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
   const { machine } = await findMachine(context, params.machine);
   const sign = signs.find((s) => s.id === reader.text("sign"));
   const days = Number(reader.text("since") ?? 0);
@@ -50,21 +51,20 @@ export async function action({ request, params, context }: Route.ActionArgs) {
   if (!SINCE.some((s) => s.value === String(days))) return data(trouble(reader, { since: "Choose since when." }), { status: 400 });
   const known = new Set(tradeOf(machine).model.checks.map((c) => c.id));
   const nowMs = context.nowMs();
-  const id = await openCase(
-    context.store,
-    machine.id,
-    {
-      title: sign.title,
-      sign: sign.id,
-      symptom: sign.symptom,
-      onsetMs: dayjs(nowMs).startOf("day").subtract(days, "day").valueOf(),
-      requestKey: reader.requestKey,
-      findings: sign.findings.filter((f) => known.has(f.check)),
-    },
-    nowMs,
-  );
+  const sent = sentAs(`trace ${machine.id}`, reader);
+  const opened = {
+    title: sign.title,
+    sign: sign.id,
+    symptom: sign.symptom,
+    onsetMs: dayjs(nowMs).startOf("day").subtract(days, "day").valueOf(),
+    requestKey: rowKey(sent),
+    findings: sign.findings.filter((f) => known.has(f.check)),
+  };
+  const id = await once(context.store, sent, nowMs, (tx) => openCase(tx, machine.id, opened, nowMs));
   return redirect(`/${params.machine}/trace/${id}`);
-}
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function Cases({ loaderData, actionData }: Route.ComponentProps) {
   const { slug } = loaderData;
@@ -89,7 +89,7 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
               <h1 className="verdict">What did you notice?</h1>
               <p className="lead">Pick the nearest. The next questions make it exact, cheapest first.</p>
             </div>
-            <RequestKey value={loaderData.key} />
+            <RequestKey value={keyAfter(actionData, loaderData.key)} />
             <Choices
               name="sign"
               label="Sign"

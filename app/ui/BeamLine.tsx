@@ -6,7 +6,7 @@ import { Drawer } from "antd";
 import { useState } from "react";
 import type { GradeWord } from "#core/beam";
 
-import { RequestKey } from "./fields";
+import { Posted, RequestKey } from "./fields";
 import { GradeShape } from "./GradeMark";
 
 export interface BeamStation {
@@ -187,13 +187,13 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
         {shown?.photo ? <img src={`/photos/${shown.photo}`} alt={`${shown.name}, the right way round`} className="card-photo" /> : null}
         <div className="row" style={{ marginTop: 20 }}>
           {shown?.cleanable ? (
-            <form method="post" action={`/${data.slug}/round`}>
+            <Posted action={`/${data.slug}/round`}>
               <RequestKey value={`${data.key}-${shown.id}`} />
               <input type="hidden" name="part" value={shown.id} />
               <button type="submit" className="button primary">
                 Clean it now
               </button>
-            </form>
+            </Posted>
           ) : null}
           {shown ? (
             <>

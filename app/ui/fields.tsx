@@ -1,6 +1,7 @@
 /** Fields shared by all forms: number with its unit inside, material, choices in glove size. Work without a mouse. */
 import { Input, Select } from "antd";
 import { type ReactNode, useId, useState } from "react";
+import { useFetcher } from "react-router";
 
 interface Named {
   readonly name: string;
@@ -168,6 +169,16 @@ export function Choices({
         </span>
       ) : null}
     </fieldset>
+  );
+}
+
+/** A form that is carried out by another place and, done, leads there. Where it cannot be sent, this page stays. */
+export function Posted({ action, children, className }: { action: string; children: ReactNode; className?: string }) {
+  const fetcher = useFetcher();
+  return (
+    <fetcher.Form method="post" action={action} className={className}>
+      {children}
+    </fetcher.Form>
   );
 }
 

@@ -21,9 +21,15 @@ export function readNumber(text: string, unit: string, example: string): NumberR
   const parts = /^([+-]?\d+(?:[.,]\d+)?)(?:\s+(\d+)\/(\d+))?(?:\/(\d+))?\s*([^\d\s].*)?$/.exec(trimmed);
   const wants = `a number in ${unit}, such as ${example}`;
   if (trimmed === "") return { ok: false, problem: `Empty. Give ${wants}.` };
-  if (!parts) return { ok: false, problem: `"${trimmed}" is not a number. Give ${wants}.` };
+  if (/^[+-]?[1-9]\d{0,2},\d{3}(?!\d)/.test(trimmed))
+    return {
+      ok: false,
+      problem: `"${trimmed}" can be read in two ways. Write ${trimmed.replace(",", "")}, or ${trimmed.replace(",", ".")}.`,
+    };
+  if (!parts || (parts[2] && parts[4])) return { ok: false, problem: `"${trimmed}" is not a number. Give ${wants}.` };
   const typed = (parts[5] ?? unit).trim().toLowerCase();
-  const factor = UNIT_FACTORS[unit]?.[typed] ?? (typed === unit.toLowerCase() ? 1 : undefined);
+  const known = UNIT_FACTORS[unit] ?? {};
+  const factor = Object.hasOwn(known, typed) ? known[typed] : typed === unit.toLowerCase() ? 1 : undefined;
   if (factor === undefined) return { ok: false, problem: `The unit "${parts[5]}" does not fit here. Give ${wants}.` };
   let value = Number((parts[1] as string).replace(",", "."));
   const divisor = Number(parts[4] ?? 1);

@@ -1,5 +1,4 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
-import { randomUUID } from "node:crypto";
 import { GRADES, gradeLogLoss, powerAlong, type Station } from "#core/beam";
 import { eventsOf } from "#core/events";
 import { lastServiceMs } from "#core/schedule";
@@ -14,7 +13,7 @@ function statusOf(g: Gathered, station: Station, grade: string | undefined, due:
   return due === undefined || state === due ? [state] : [state, due];
 }
 
-export function beamLine(g: Gathered): BeamLineData {
+export function beamLine(g: Gathered, key: string): BeamLineData {
   const { layout, tasks } = g.trade;
   const walk = eventsOf(g.events, "power").at(-1);
   const base = eventsOf(g.events, "power")
@@ -80,7 +79,7 @@ export function beamLine(g: Gathered): BeamLineData {
   });
   return {
     slug: g.machine.slug,
-    key: randomUUID(),
+    key,
     tubeW: number(g.machine.ratedPowerW, 0),
     stations,
     branches: g.due

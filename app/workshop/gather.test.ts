@@ -73,7 +73,7 @@ describe("gathering a machine", () => {
     await addFinding(w.store, id, { check: "mirror-look@2", outcome: "film" }, "f", w.nowMs);
     const g = await w.look();
     expect(g.grades.get("mirror-2")).toMatchObject({ grade: 2 });
-    const shown = beamLine(g).stations.find((s) => s.id === "mirror-2");
+    const shown = beamLine(g, "key").stations.find((s) => s.id === "mirror-2");
     expect(shown?.status[0]).toBe("film");
     expect(shown?.card.map((c) => c.term)).toContain("Cost of that grade");
   });
@@ -92,7 +92,7 @@ describe("the beam line", () => {
     });
     w.day(40);
     await w.log("hours", { counterHours: 1080 });
-    const line = beamLine(await w.look());
+    const line = beamLine(await w.look(), "key");
     const at = (id: string) => line.stations.find((s) => s.id === id);
     expect(at("tube")).toMatchObject({ watts: "79 W", status: ["1080 h"] });
     expect(at("window")?.watts).toBe("");

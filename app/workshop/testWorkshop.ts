@@ -9,11 +9,34 @@ import type { EventKind, EventPayload } from "#core/events";
 import { openStore, type Store } from "#store/database";
 import { appendEvents } from "#store/events";
 import { addMachine } from "#store/machines";
+import type { SentForm } from "#store/sent";
 import "../server/context";
 import { type Gathered, gather } from "./gather";
 
 export const DAY = 86_400_000;
 export const START = Date.parse("2026-10-01T08:00:00Z");
+
+/** What a loader is handed by a server on this machine. */
+export function contextOn(store: Store, folder: string, nowMs: () => number): AppLoadContext {
+  let keys = 0;
+  return {
+    store,
+    folder,
+    lanUrls: [],
+    signedIn: false,
+    sessionId: undefined,
+    isPage: () => true,
+    now: String(nowMs()),
+    freshKey: () => `key-${keys++}`,
+    personal: () => undefined,
+    door: undefined,
+    address: "127.0.0.1",
+    local: true,
+    nowMs,
+    nonce: "",
+    log: pino({ level: "silent" }),
+  };
+}
 
 export class TestWorkshop {
   private n = 0;
@@ -37,18 +60,13 @@ export class TestWorkshop {
   }
 
   get context(): AppLoadContext {
-    return {
-      store: this.store,
-      folder: this.folder,
-      lanUrls: [],
-      signedIn: false,
-      door: undefined,
-      address: "127.0.0.1",
-      local: true,
-      nowMs: () => this.nowMs,
-      nonce: "",
-      log: pino({ level: "silent" }),
-    };
+    return contextOn(this.store, this.folder, () => this.nowMs);
+  }
+
+  /** A form as it was sent, with a key of its own. */
+  sent(form: string): SentForm {
+    this.n += 1;
+    return { form, key: `sent-${this.n}`, digest: String(this.n) };
   }
 
   /** Moves the clock to a day after the start. */

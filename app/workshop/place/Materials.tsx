@@ -20,7 +20,7 @@ export interface MaterialView {
 
 type Errors = Readonly<Record<string, string>>;
 
-export function MaterialRow({ material: m, errors }: { material: MaterialView; errors: Errors }) {
+export function MaterialRow({ material: m, madeFrom, errors }: { material: MaterialView; madeFrom: string; errors: Errors }) {
   return (
     <li>
       <details open={Object.keys(errors).length > 0}>
@@ -38,6 +38,7 @@ export function MaterialRow({ material: m, errors }: { material: MaterialView; e
         </summary>
         <Form method="post" className="stack" style={{ padding: "12px 0" }} preventScrollReset>
           <input type="hidden" name="intent" value="material" />
+          <input type="hidden" name="madeFrom" value={madeFrom} />
           <input type="hidden" name="material" value={m.id} />
           <div className="fields">
             <NumberField name="usualSpeedMmPerS" label="Usual speed" unit="mm/s" defaultValue={m.speed} error={errors.usualSpeedMmPerS} />

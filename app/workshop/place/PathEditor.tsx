@@ -15,11 +15,14 @@ export interface PathRow {
 
 export function PathEditor({
   rows,
+  madeFrom,
   chosen,
   addable,
   hidden,
 }: {
   rows: readonly PathRow[];
+  /** The order the rows are in, as the server knows it. */
+  madeFrom: string;
   chosen: string | undefined;
   addable: readonly { readonly role: string; readonly name: string }[];
   hidden: readonly { readonly id: string; readonly name: string }[];
@@ -41,7 +44,7 @@ export function PathEditor({
       .map((r) => r.id)
       .join(",");
     setOrder(next);
-    void submit({ intent: "order", order: next }, { method: "post", preventScrollReset: true }).finally(() => setOrder(""));
+    void submit({ intent: "order", order: next, madeFrom }, { method: "post", preventScrollReset: true }).finally(() => setOrder(""));
   };
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over) return;

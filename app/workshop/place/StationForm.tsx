@@ -9,12 +9,15 @@ import { COATING_WORDS, MOUNT_WORDS } from "./words";
 export function StationForm({
   station,
   nominalPercent,
+  madeFrom,
   errors,
   typed,
 }: {
   station: PathStation;
   /** What a clean one of its role passes, when the owner says nothing. */
   nominalPercent: string;
+  /** State of the station this form was made from. */
+  madeFrom: string;
   errors: Readonly<Record<string, string>>;
   typed: Readonly<Record<string, string>>;
 }) {
@@ -24,6 +27,7 @@ export function StationForm({
     <div className="stack" key={station.id}>
       <Form method="post" className="card strong stack" preventScrollReset>
         <input type="hidden" name="intent" value="station" />
+        <input type="hidden" name="madeFrom" value={madeFrom} />
         <input type="hidden" name="station" value={station.id} />
         <TextField name="name" label="Name" defaultValue={text("name")} error={errors.name} />
         <div className="fields">

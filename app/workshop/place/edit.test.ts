@@ -4,20 +4,38 @@ import { listMachines, listMaterials } from "#store/machines";
 import { keepPhoto } from "#store/photos";
 import { FormReader } from "../../server/forms";
 import { TestWorkshop } from "../testWorkshop";
-import { edit } from "./edit";
+import { edit, nameplateOf, orderOf, settingOf, shelfOf, versionText, withoutShelf } from "./edit";
 
 type Fields = Readonly<Record<string, string | readonly string[]>>;
 
 async function bench() {
   const w = await TestWorkshop.open();
   const machine = async () => (await listMachines(w.store))[0] as Awaited<ReturnType<typeof listMachines>>[number];
-  const send = async (fields: Fields) => {
+  /** What a form that was opened just now is made from. */
+  const madeFrom = async ({ intent, station, material }: Fields): Promise<string> => {
+    const m = await machine();
+    const { path, fittings } = (await w.look()).trade.layout;
+    const states: Readonly<Record<string, () => string | Promise<string>>> = {
+      order: () => orderOf(path),
+      station: () => versionText(path.find((s) => s.id === station) ?? {}),
+      fittings: () => versionText(withoutShelf(fittings)),
+      shelf: () => versionText(shelfOf(fittings)),
+      machine: () => versionText(nameplateOf(m)),
+      material: async () => {
+        const found = (await listMaterials(w.store, m.id)).find((x) => String(x.id) === material);
+        return found ? versionText(settingOf(found)) : "";
+      },
+    };
+    return (await states[String(intent)]?.()) ?? "";
+  };
+  const send = async (given: Fields) => {
     const form = new FormData();
+    const fields = { madeFrom: await madeFrom(given), ...given };
     for (const [name, value] of Object.entries(fields)) for (const v of [value].flat()) form.append(name, v as string);
     return edit(w.context, await machine(), new FormReader(form));
   };
   const ids = async () => standing((await w.look()).trade.layout.path).map((s) => s.id);
-  return { w, machine, send, ids };
+  return { w, machine, send, ids, madeFrom };
 }
 
 const m2 = {
@@ -181,5 +199,55 @@ describe("materials", () => {
     expect(await send(card)).toEqual({ said: "card added." });
     expect(await send(card)).toMatchObject({ errors: { name: expect.stringContaining("already") } });
     expect(await send({ ...card, thicknessMm: "0" })).toMatchObject({ errors: { thicknessMm: "Must be above 0." } });
+  });
+});
+
+describe("a form opened before another device saved the same thing", () => {
+  const forms = [
+    [
+      m2,
+      { ...m2, mount: "screw-cell", apertureMm: "25" },
+      ["Clear aperture, mm: now 22, was 20", "Held by: now magnets with a notch (keeps its aim)"],
+    ],
+    [{ intent: "shelf", agent: ["isopropyl"] }, { intent: "shelf", agent: ["lens-tissue"] }, ["On the shelf: now"]],
+    [
+      { intent: "fittings", cooling: "air", extra: "camera" },
+      { intent: "fittings", cooling: "bucket", extra: "camera" },
+      ["Cooling: now air, finned tube"],
+    ],
+    [
+      { intent: "machine", name: "Larkspur", ratedPowerW: "90", ratedTubeHours: "3000" },
+      { intent: "machine", name: "Larkspur", ratedPowerW: "70", ratedTubeHours: "3000" },
+      ["Rated power, W: now 90, was 80"],
+    ],
+    [
+      { intent: "material", material: "1", usualSpeedMmPerS: "16" },
+      { intent: "material", material: "1", usualSpeedMmPerS: "12" },
+      ["Usual speed, mm/s: now 16, was 14"],
+    ],
+  ] as const;
+  it.each(forms)("%j does not undo it unasked: it says what changed, and is taken when it is sent again", async (theirs, mine, changed) => {
+    const { machine, send, madeFrom, w } = await bench();
+    const opened = await madeFrom(mine);
+    expect(await send(theirs)).toHaveProperty("said");
+    const saved = [await machine(), await listMaterials(w.store, 1)];
+    const refused = await send({ ...mine, madeFrom: opened });
+    expect([await machine(), await listMaterials(w.store, 1)]).toEqual(saved);
+    if (!("errors" in refused) || !refused.stale) throw new Error("it was not refused");
+    for (const words of changed) expect(refused.stale.changed.join("\n")).toContain(words);
+    expect(await send({ ...mine, madeFrom: refused.stale.madeFrom })).toHaveProperty("said");
+    expect([await machine(), await listMaterials(w.store, 1)]).not.toEqual(saved);
+  });
+
+  it("is refused without saying what it was made from, and an order made from another one as well", async () => {
+    const { machine, send } = await bench();
+    const before = await machine();
+    expect(await send({ intent: "shelf", agent: "isopropyl", madeFrom: "" })).toHaveProperty("stale");
+    expect(
+      await send({ intent: "order", order: "tube,window,mirror-2,mirror-1,mirror-3,lens,nozzle", madeFrom: "tube,lens" }),
+    ).toMatchObject({
+      errors: { path: expect.stringContaining("changed on another device") },
+    });
+    expect(await machine()).toEqual(before);
   });
 });

@@ -13,16 +13,94 @@ import {
   pathStationSchema,
   removeStation,
   restoreStation,
+  standing,
 } from "#core/machine";
-import { addMaterial, changeMachine, changeMaterial, type Machine, stationsWithHistory } from "#store/machines";
+import { atOnce } from "#store/database";
+import {
+  addMaterial,
+  changeMachine,
+  changeMaterial,
+  listMaterials,
+  type Machine,
+  type Material,
+  stationsWithHistory,
+} from "#store/machines";
 import { knownPhotos } from "#store/photos";
 import { check, type FieldErrors, type FormReader } from "../../server/forms";
+import { recordId } from "../../server/saving";
 import { startingLayout } from "../trade";
+import { FITTING_FIELDS, type FieldWords, MATERIAL_FIELDS, NAMEPLATE_FIELDS, STATION_FIELDS } from "./fieldWords";
 
-export type Edited = { readonly said: string } | { readonly errors: FieldErrors };
+/** `stale`: another device changed the same thing after the form was made; what it changed in words, and what the form is made from now. */
+export type Edited =
+  | { readonly said: string }
+  | { readonly errors: FieldErrors; readonly stale?: { readonly changed: readonly string[]; readonly madeFrom: string } };
 
 /** A path that cannot be one: thrown inside the transaction, so that nothing is saved. */
 class NoPath extends Error {}
+
+/** Thrown inside the transaction, so that nothing is saved over what another device saved. */
+class Stale extends Error {
+  constructor(
+    readonly changed: readonly string[],
+    readonly madeFrom: string,
+  ) {
+    super("changed meanwhile");
+  }
+}
+
+/**
+ * Refuses a form that was made from another state than the present one: nothing that another device saved is overwritten unasked. The
+ * form carries what it was made from; sent once more with what it is made from now, it is taken.
+ */
+function refuseStale(reader: FormReader, now: unknown, words: FieldWords): void {
+  const madeFrom = versionText(now);
+  const before = reader.text("madeFrom");
+  if (before === madeFrom) return;
+  if (before === undefined) throw new Stale(["This page is older than the form it shows."], madeFrom);
+  throw new Stale(differences(before, now, words), madeFrom);
+}
+
+/** The state a form is made from, as text the form can carry. */
+export function versionText(state: unknown): string {
+  return JSON.stringify(state, (_key, value: unknown) =>
+    value !== null && typeof value === "object" && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : value,
+  );
+}
+
+function differences(before: string, now: unknown, words: FieldWords): string[] {
+  let then: Record<string, unknown> = {};
+  try {
+    then = JSON.parse(before) as Record<string, unknown>;
+  } catch {
+    return ["It was changed."];
+  }
+  const present = now as Record<string, unknown>;
+  const say = (field: string, value: unknown): string => {
+    if (Array.isArray(value)) return value.map((v) => say(field, v)).join(", ") || "none";
+    if (value === true) return "yes";
+    return value === undefined ? "empty" : (words[field]?.values?.[String(value)] ?? String(value)).slice(0, 80);
+  };
+  return [...new Set([...Object.keys(then), ...Object.keys(present)])]
+    .filter((field) => versionText(then[field] ?? null) !== versionText(present[field] ?? null))
+    .map((field) => `${words[field]?.name ?? field}: now ${say(field, present[field])}, was ${say(field, then[field])}`);
+}
+
+async function unlessStale(work: () => Promise<Edited>): Promise<Edited> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof Stale)) throw error;
+    return {
+      errors: {
+        "": "Changed on another device since this form was opened. Nothing was saved. Your entries are still here: save again to put them over it.",
+      },
+      stale: { changed: error.changed, madeFrom: error.madeFrom },
+    };
+  }
+}
 
 const pathOf = (m: Machine): Path => m.path ?? startingLayout(m.layout).path;
 const fittingsOf = (m: Machine): Fittings => m.fittings ?? startingLayout(m.layout).fittings;
@@ -85,14 +163,30 @@ async function editStation(context: AppLoadContext, machine: Machine, reader: Fo
   return editPath(
     context,
     machine,
-    (path) => path.map((s) => (s.id === id ? { ...checked.value, ...(s.hidden ? { hidden: true } : {}) } : s)),
+    (path) => {
+      const now = path.find((s) => s.id === id);
+      if (!now) throw new RangeError("This station is not on the path any more.");
+      refuseStale(reader, now, STATION_FIELDS);
+      return path.map((s) => (s.id === id ? { ...checked.value, ...(s.hidden ? { hidden: true } : {}) } : s));
+    },
     `${checked.value.name} saved.`,
   );
 }
 
-async function editFittings(context: AppLoadContext, machine: Machine, change: Partial<Record<keyof Fittings, unknown>>): Promise<Edited> {
+/** Fields of the fittings' form; the shelf has a form of its own. */
+export const shelfOf = (fittings: Fittings) => ({ agents: fittings.agents ?? [] });
+export const withoutShelf = ({ agents: _, ...fittings }: Fittings) => fittings;
+
+async function editFittings(
+  context: AppLoadContext,
+  machine: Machine,
+  reader: FormReader,
+  part: (fittings: Fittings) => object,
+  change: Partial<Record<keyof Fittings, unknown>>,
+): Promise<Edited> {
   let errors: FieldErrors | undefined;
   await changeMachine(context.store, machine.id, (now) => {
+    refuseStale(reader, part(fittingsOf(now)), FITTING_FIELDS);
     const checked = check<Fittings>(fittingsSchema, { ...fittingsOf(now), ...change });
     if (checked.ok) return { fittings: checked.value };
     errors = checked.errors;
@@ -100,6 +194,12 @@ async function editFittings(context: AppLoadContext, machine: Machine, change: P
   });
   return errors ? { errors } : { said: "Saved." };
 }
+
+/** The order of the stations on the path, as the form that changes it carries it. */
+export const orderOf = (path: Path): string =>
+  standing(path)
+    .map((s) => s.id)
+    .join(",");
 
 function materialFields(reader: FormReader) {
   return {
@@ -143,8 +243,16 @@ async function newMaterial(context: AppLoadContext, machine: Machine, reader: Fo
   return added ? { said: `${checked.value.name} added.` } : { errors: { name: "There is a material of this name and thickness already." } };
 }
 
+/** What the form of a material shows. */
+export const settingOf = ({ usualSpeedMmPerS, usualSetPercent, smokeOptics, smokeNozzle }: Material) => ({
+  usualSpeedMmPerS,
+  usualSetPercent,
+  smokeOptics,
+  smokeNozzle,
+});
+
 async function editMaterial(context: AppLoadContext, machine: Machine, reader: FormReader): Promise<Edited> {
-  const id = Number(reader.text("material"));
+  const id = recordId(reader.text("material")) ?? 0;
   const hide = reader.text("hide");
   if (hide !== undefined) {
     await changeMaterial(context.store, machine.id, id, { hidden: hide === "1" });
@@ -153,7 +261,11 @@ async function editMaterial(context: AppLoadContext, machine: Machine, reader: F
   const fields = materialFields(reader);
   const checked = check<typeof fields>(materialSchema, given(fields));
   if (!checked.ok || Object.keys(reader.errors).length > 0) return { errors: { ...(checked.ok ? {} : checked.errors), ...reader.errors } };
-  await changeMaterial(context.store, machine.id, id, fields);
+  await atOnce(context.store, async (tx) => {
+    const now = (await listMaterials(tx, machine.id)).find((m) => m.id === id);
+    if (now) refuseStale(reader, settingOf(now), MATERIAL_FIELDS);
+    await changeMaterial(tx, machine.id, id, fields);
+  });
   return { said: "Saved." };
 }
 
@@ -168,6 +280,9 @@ const machineSchema = {
   additionalProperties: false,
 } as const;
 
+/** What the machine's own form shows. */
+export const nameplateOf = ({ name, ratedPowerW, ratedTubeHours }: Machine) => ({ name, ratedPowerW, ratedTubeHours });
+
 async function editMachine(context: AppLoadContext, machine: Machine, reader: FormReader): Promise<Edited> {
   const fields = given({
     name: reader.text("name"),
@@ -176,17 +291,32 @@ async function editMachine(context: AppLoadContext, machine: Machine, reader: Fo
   });
   const checked = check<{ name: string; ratedPowerW: number; ratedTubeHours: number }>(machineSchema, fields);
   if (!checked.ok || Object.keys(reader.errors).length > 0) return { errors: { ...(checked.ok ? {} : checked.errors), ...reader.errors } };
-  await changeMachine(context.store, machine.id, () => checked.value);
+  await changeMachine(context.store, machine.id, (now) => {
+    refuseStale(reader, nameplateOf(now), NAMEPLATE_FIELDS);
+    return checked.value;
+  });
   return { said: "Saved." };
 }
 
 /** Carries out one form of the Workshop. */
-export async function edit(context: AppLoadContext, machine: Machine, reader: FormReader): Promise<Edited> {
+export const edit = (context: AppLoadContext, machine: Machine, reader: FormReader): Promise<Edited> =>
+  unlessStale(() => carryOut(context, machine, reader));
+
+async function carryOut(context: AppLoadContext, machine: Machine, reader: FormReader): Promise<Edited> {
   const id = reader.text("station") ?? "";
   switch (reader.text("intent")) {
     case "order": {
       const ids = (reader.text("order") ?? "").split(",");
-      return editPath(context, machine, (path) => orderStations(path, ids), "Order saved.");
+      const from = reader.text("madeFrom");
+      return editPath(
+        context,
+        machine,
+        (path) => {
+          if (from !== orderOf(path)) throw new RangeError("The order was changed on another device: this is how it stands now.");
+          return orderStations(path, ids);
+        },
+        "Order saved.",
+      );
     }
     case "add": {
       const role = STATION_ROLES.find((r) => r === reader.text("role"));
@@ -204,7 +334,7 @@ export async function edit(context: AppLoadContext, machine: Machine, reader: Fo
     case "station":
       return editStation(context, machine, reader);
     case "fittings":
-      return editFittings(context, machine, {
+      return editFittings(context, machine, reader, withoutShelf, {
         ...given(
           Object.fromEntries(["bearing", "cooling", "lid", "bed", "school", "opticsOrder"].map((f) => [f, reader.text(f)])) as Record<
             string,
@@ -214,7 +344,7 @@ export async function edit(context: AppLoadContext, machine: Machine, reader: Fo
         extras: reader.all("extra"),
       });
     case "shelf":
-      return editFittings(context, machine, { agents: reader.all("agent") });
+      return editFittings(context, machine, reader, shelfOf, { agents: reader.all("agent") });
     case "new-material":
       return newMaterial(context, machine, reader);
     case "material":

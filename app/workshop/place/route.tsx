@@ -6,14 +6,16 @@ import { agents } from "#catalog/agents";
 import { materialKinds } from "#catalog/materials";
 import { NOMINAL_TRANSMISSION, type StationRole } from "#core/beam";
 import { BEARINGS, BEDS, COOLINGS, EXTRAS, LIDS, OPTICS_ORDERS, pathProblems, SCHOOLS, standing, staysInPlace } from "#core/machine";
-import { FormReader, trouble } from "../../server/forms";
+import { trouble } from "../../server/forms";
+import { recordId, saving } from "../../server/saving";
 import { MachineRail } from "../../shell/route";
 import { NumberField, SelectField, TextField, Tick } from "../../ui/fields";
+import { sendKept } from "../../ui/sending";
 import { findMachine, gatherOnce } from "../gather";
 import { startingLayout } from "../trade";
-import { number } from "../words";
+import { dayAndTime, number, shortDay } from "../words";
 import type { Route } from "./+types/route";
-import { edit } from "./edit";
+import { edit, nameplateOf, orderOf, settingOf, shelfOf, versionText, withoutShelf } from "./edit";
 import { MaterialAdd, MaterialRow } from "./Materials";
 import { PathEditor } from "./PathEditor";
 import { StationForm } from "./StationForm";
@@ -36,13 +38,17 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
   const station = on.find((s) => s.id === search.get("station")) ?? on.find((s) => s.role === "mirror") ?? on[0];
   const has = (role: StationRole) => on.some((s) => s.role === role);
   const urls = context.lanUrls;
+  const tab = TABS.find((t) => t.id === search.get("tab"))?.id ?? "path";
+  // Which devices are signed in, and which of them is this one, is nobody else's page.
+  if (tab === "devices") context.personal();
+  const sessions = tab === "devices" ? ((await context.door?.sessions()) ?? []) : [];
   return {
     slug: g.machine.slug,
     name: g.machine.name,
     layout: startingLayout(g.machine.layout).name,
     ratedPowerW: number(g.machine.ratedPowerW, 0),
     ratedTubeHours: number(g.machine.ratedTubeHours, 0),
-    tab: TABS.find((t) => t.id === search.get("tab"))?.id ?? "path",
+    tab,
     problems: pathProblems(path),
     rows: on.map((s) => ({
       id: s.id,
@@ -77,6 +83,7 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
         usualOptics: number(kind?.optics ?? 1, 2),
         usualNozzle: number(kind?.nozzle ?? 1, 2),
         hidden: m.hidden,
+        madeFrom: versionText(settingOf(m)),
       };
     }),
     kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })),
@@ -84,6 +91,21 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
       .filter((a) => !NEVER_OWNED.has(a.id))
       .map((a) => ({ id: a.id, name: a.name, kind: a.kind, owned: fittings.agents?.includes(a.id) ?? false })),
     shelfKnown: fittings.agents !== undefined,
+    madeFrom: {
+      station: versionText(station ?? {}),
+      order: orderOf(path),
+      fittings: versionText(withoutShelf(fittings)),
+      shelf: versionText(shelfOf(fittings)),
+      machine: versionText(nameplateOf(g.machine)),
+    },
+    sessions: sessions.map((s) => ({
+      id: s.id,
+      device: s.device,
+      address: s.address,
+      seen: dayAndTime(s.seenMs),
+      since: shortDay(s.createdMs),
+      here: s.id === context.sessionId,
+    })),
     machines: g.machines.map((m) => ({
       slug: m.slug,
       name: m.name,
@@ -100,23 +122,44 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
 /** In the matrix so that they can be refused, but nothing one keeps on the shelf for this. */
 const NEVER_OWNED: ReadonlySet<string> = new Set(["used-swab", "tap-water", "vinegar", "paper-towel", "abrasive", "ethylene-glycol"]);
 
-export async function action({ request, params, context }: Route.ActionArgs) {
-  const reader = new FormReader(await request.formData());
+export const action = saving(async (reader, { request, params, context }: Route.ActionArgs) => {
   const { machine } = await findMachine(context, params.machine);
+  const intent = reader.text("intent") ?? "";
+  if (intent === "end-session") {
+    const id = recordId(reader.text("session"));
+    if (id === undefined || !context.door) return data({ ...trouble(reader, { "": "There is no such device." }), intent }, { status: 400 });
+    await context.door.signOut(id);
+    return { said: "Signed out. It has to give the passphrase again.", errors: {}, typed: {}, intent };
+  }
   const result = await edit(context, machine, reader);
-  if ("errors" in result) return data({ ...trouble(reader, result.errors), intent: reader.text("intent") ?? "" }, { status: 400 });
+  if ("errors" in result)
+    return data({ ...trouble(reader, result.errors), intent, stale: result.stale }, { status: result.stale ? 409 : 400 });
   const here = new URL(request.url);
-  if (reader.text("intent") === "remove") return redirect(`${here.pathname}?tab=path&said=${encodeURIComponent(result.said)}`);
-  return { said: result.said, errors: {}, typed: {}, intent: reader.text("intent") ?? "" };
-}
+  if (intent === "remove") return redirect(`${here.pathname}?tab=path&said=${encodeURIComponent(result.said)}`);
+  return { said: result.said, errors: {}, typed: {}, intent };
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 type Loaded = Route.ComponentProps["loaderData"];
 
+/** What came of a form: said when it was saved, else what is wrong, and what another device changed. */
+interface Answer {
+  readonly said?: string | undefined;
+  readonly errors: Readonly<Record<string, string>>;
+  readonly typed: Readonly<Record<string, string>>;
+  readonly intent?: string | undefined;
+  readonly stale?: { readonly changed: readonly string[]; readonly madeFrom: string } | undefined;
+}
+
 export default function Workshop({ loaderData: d, actionData }: Route.ComponentProps) {
-  const errors: Readonly<Record<string, string>> = actionData?.errors ?? {};
-  const typed: Readonly<Record<string, string>> = Object.keys(errors).length > 0 ? (actionData?.typed ?? {}) : {};
-  const intent = actionData?.intent ?? "";
-  const said = actionData && "said" in actionData ? actionData.said : undefined;
+  const answer: Answer | undefined = actionData;
+  const errors = answer?.errors ?? {};
+  const typed: Readonly<Record<string, string>> = Object.keys(errors).length > 0 ? (answer?.typed ?? {}) : {};
+  const intent = answer?.intent ?? "";
+  const stale = answer?.stale;
+  const from = (form: keyof Loaded["madeFrom"]) => (stale && intent === form ? stale.madeFrom : d.madeFrom[form]);
+  const said = answer?.said;
   const problem = errors.path ?? errors[""];
   return (
     <div className="place">
@@ -142,6 +185,13 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
             {problem}
           </p>
         ) : null}
+        {stale ? (
+          <ul className="caution" aria-label="What another device changed">
+            {stale.changed.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
+        ) : null}
         {said ? (
           <p className="said" role="status">
             {said}
@@ -149,24 +199,30 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
         ) : null}
         {d.tab === "path" ? (
           <div className="editor">
-            <PathEditor rows={d.rows} chosen={d.station?.id} addable={d.addable} hidden={d.hidden} />
+            <PathEditor rows={d.rows} madeFrom={d.madeFrom.order} chosen={d.station?.id} addable={d.addable} hidden={d.hidden} />
             {d.station ? (
               <StationForm
                 key={d.station.id}
                 station={d.station}
                 nominalPercent={d.nominalPercent}
+                madeFrom={from("station")}
                 errors={intent === "station" ? errors : {}}
                 typed={intent === "station" ? typed : {}}
               />
             ) : null}
           </div>
         ) : null}
-        {d.tab === "fittings" ? <Fittings d={d} /> : null}
+        {d.tab === "fittings" ? <Fittings d={d} madeFrom={from("fittings")} /> : null}
         {d.tab === "materials" ? (
           <div className="stack loose">
             <ul className="lines materials">
               {d.materials.map((m) => (
-                <MaterialRow key={m.id} material={m} errors={intent === "material" && typed.material === String(m.id) ? errors : {}} />
+                <MaterialRow
+                  key={m.id}
+                  material={m}
+                  madeFrom={stale && intent === "material" && typed.material === String(m.id) ? stale.madeFrom : m.madeFrom}
+                  errors={intent === "material" && typed.material === String(m.id) ? errors : {}}
+                />
               ))}
             </ul>
             <MaterialAdd
@@ -177,9 +233,14 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
             />
           </div>
         ) : null}
-        {d.tab === "shelf" ? <Shelf d={d} /> : null}
+        {d.tab === "shelf" ? <Shelf d={d} madeFrom={from("shelf")} /> : null}
         {d.tab === "machine" ? (
-          <MachineTab d={d} errors={intent === "machine" ? errors : {}} typed={intent === "machine" ? typed : {}} />
+          <MachineTab
+            d={d}
+            madeFrom={from("machine")}
+            errors={intent === "machine" ? errors : {}}
+            typed={intent === "machine" ? typed : {}}
+          />
         ) : null}
         {d.tab === "devices" ? <Devices d={d} /> : null}
       </main>
@@ -187,7 +248,7 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
   );
 }
 
-function Fittings({ d }: { d: Loaded }) {
+function Fittings({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
   const choose = <K extends keyof typeof FITTING_WORDS>(
     name: K,
     label: string,
@@ -203,6 +264,7 @@ function Fittings({ d }: { d: Loaded }) {
   return (
     <Form method="post" className="card strong stack" preventScrollReset>
       <input type="hidden" name="intent" value="fittings" />
+      <input type="hidden" name="madeFrom" value={madeFrom} />
       <div className="fields">
         {choose("bearing", "Rails and bearings", BEARINGS)}
         {choose("cooling", "Cooling", COOLINGS)}
@@ -233,10 +295,11 @@ const SHELF_GROUPS = [
   { title: "Lubricants", kinds: ["lubricant"] },
 ] as const;
 
-function Shelf({ d }: { d: Loaded }) {
+function Shelf({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
   return (
     <Form method="post" className="card strong stack loose" preventScrollReset>
       <input type="hidden" name="intent" value="shelf" />
+      <input type="hidden" name="madeFrom" value={madeFrom} />
       <p className="soft">
         {d.shelfKnown
           ? "A round takes what you have, as far as it may touch the part, and says what is missing."
@@ -261,10 +324,12 @@ function Shelf({ d }: { d: Loaded }) {
 
 function MachineTab({
   d,
+  madeFrom,
   errors,
   typed,
 }: {
   d: Loaded;
+  madeFrom: string;
   errors: Readonly<Record<string, string>>;
   typed: Readonly<Record<string, string>>;
 }) {
@@ -272,6 +337,7 @@ function MachineTab({
     <div className="stack loose">
       <Form method="post" className="card strong stack" preventScrollReset>
         <input type="hidden" name="intent" value="machine" />
+        <input type="hidden" name="madeFrom" value={madeFrom} />
         <div className="fields">
           <TextField name="name" label="Name" defaultValue={typed.name ?? d.name} error={errors.name} />
           <NumberField
@@ -343,6 +409,35 @@ function Devices({ d }: { d: Loaded }) {
         ))}
       </div>
       <p className="soft">It asks for the passphrase once per device. Use it in a network you trust: the connection is not encrypted.</p>
+      <Sessions sessions={d.sessions} />
     </section>
+  );
+}
+
+function Sessions({ sessions }: { sessions: Loaded["sessions"] }) {
+  return (
+    <div>
+      <h3 className="small-title">Devices signed in</h3>
+      {sessions.length === 0 ? <p className="soft">None yet.</p> : null}
+      <ul className="lines">
+        {sessions.map((s) => (
+          <li key={s.id} className="between">
+            <span className="grow">
+              <b>{s.device}</b>
+              {s.here ? ", this one" : ""}{" "}
+              <span className="soft">
+                {s.address} · seen {s.seen} · since {s.since}
+              </span>
+            </span>
+            <Form method="post" preventScrollReset>
+              <input type="hidden" name="intent" value="end-session" />
+              <button type="submit" name="session" value={s.id} className="button" aria-label={`Sign out ${s.device}`}>
+                Sign out
+              </button>
+            </Form>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }

@@ -1,0 +1,69 @@
+/**
+ * The manners of every action: the form is read once and checked for what no form of ours sends, and whatever keeps it from being
+ * saved (a full disk, another program, a key that was used) comes back as words beside the form as it was typed.
+ */
+import { createHash, randomUUID } from "node:crypto";
+import { data } from "react-router";
+import { KeyUsed, type SentForm } from "#store/sent";
+import { StoreTrouble } from "#store/trouble";
+import { FormReader, type FormTrouble, trouble } from "./forms";
+
+/** Control characters, but for the ends of lines and tabs. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is looked for
+const UNKEEPABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
+
+/** Reads a posted form. Throws a 400 with words where a field holds what cannot be kept. */
+async function readForm(request: Request): Promise<FormReader> {
+  const form = await request.formData().catch(() => {
+    throw data("This is not a form that can be read. Reload the page and send it again.", { status: 400 });
+  });
+  for (const [name, value] of form) {
+    if (typeof value !== "string" || UNKEEPABLE.test(value) || Buffer.from(value).toString() !== value)
+      throw data(`The field "${name.slice(0, 40)}" holds a character that cannot be kept. Type it anew.`, { status: 400 });
+  }
+  return new FormReader(form);
+}
+
+/** The form as a record of what was sent: `form` names it, with whatever its keys are to be told apart by. */
+export function sentAs(form: string, reader: FormReader): SentForm {
+  const said = Object.entries(reader.everything).filter(([name]) => name !== "requestKey");
+  return { form, key: reader.requestKey, digest: createHash("sha256").update(JSON.stringify(said)).digest("hex") };
+}
+
+const STATUS: Readonly<Record<StoreTrouble["kind"], number>> = { full: 507, "read-only": 507, failing: 507, busy: 503 };
+
+/** Trouble that came back beside the form; with a new key where the form's own is used up. */
+export interface NotSaved extends FormTrouble {
+  readonly key?: string;
+}
+
+/** An action that reads a form. What keeps it from being saved is returned as the form's trouble, never thrown. */
+export function saving<A extends { readonly request: Request }, R>(act: (reader: FormReader, args: A) => Promise<R>) {
+  return async (args: A) => {
+    const reader = await readForm(args.request);
+    try {
+      return await act(reader, args);
+    } catch (error) {
+      if (error instanceof StoreTrouble)
+        return data<NotSaved>(trouble(reader, { "": `${error.message} What you typed is still here: send it again then.` }), {
+          status: STATUS[error.kind],
+        });
+      if (error instanceof KeyUsed)
+        return data<NotSaved>(
+          {
+            ...trouble(reader, {
+              "": "This form was saved before with something else in it, and that was kept. Send it again to save this too.",
+            }),
+            key: randomUUID(),
+          },
+          { status: 409 },
+        );
+      throw error;
+    }
+  };
+}
+
+/** A number from an address or a hidden field that names a record; undefined for anything that cannot name one. */
+export function recordId(text: string | null | undefined): number | undefined {
+  return text && /^[1-9]\d{0,14}$/.test(text) ? Number(text) : undefined;
+}

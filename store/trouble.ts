@@ -1,0 +1,38 @@
+/** What a disk or another program can do to a write, told apart, so that a person hears which and what to do. */
+
+export type TroubleKind = "full" | "read-only" | "busy" | "failing";
+
+const WORDS: Readonly<Record<TroubleKind, string>> = {
+  full: "The disk is full: nothing was saved. Make room on it.",
+  "read-only": "The data folder cannot be written: nothing was saved. Look at who may write there.",
+  busy: "Another program holds the data file just now: nothing was saved. Close it, or wait a moment.",
+  failing: "The disk did not take it: nothing was saved.",
+};
+
+/** A write that did not happen. The message says why; nothing was changed. */
+export class StoreTrouble extends Error {
+  override readonly name = "StoreTrouble";
+  constructor(
+    readonly kind: TroubleKind,
+    cause: unknown,
+  ) {
+    super(WORDS[kind], { cause });
+  }
+}
+
+const KINDS: readonly (readonly [RegExp, TroubleKind])[] = [
+  [/^(SQLITE_FULL|ENOSPC|EDQUOT|EFBIG)/, "full"],
+  [/^(SQLITE_READONLY|EROFS|EACCES|EPERM)/, "read-only"],
+  [/^SQLITE_(BUSY|LOCKED)/, "busy"],
+  [/^(SQLITE_IOERR|SQLITE_CANTOPEN|EIO|EMFILE|ENFILE)/, "failing"],
+];
+
+/** The trouble an error of the driver or the file system stands for; undefined for any other error. */
+export function troubleOf(error: unknown): StoreTrouble | undefined {
+  if (error instanceof StoreTrouble) return error;
+  const code = (error as { code?: unknown } | null)?.code;
+  const found = typeof code === "string" ? KINDS.find(([pattern]) => pattern.test(code)) : undefined;
+  return found && new StoreTrouble(found[1], error);
+}
+
+export const isBusy = (error: unknown): boolean => troubleOf(error)?.kind === "busy";
