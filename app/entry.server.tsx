@@ -2,7 +2,7 @@ import { PassThrough } from "node:stream";
 import { createCache, extractStyle, StyleProvider } from "@ant-design/cssinjs";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { renderToPipeableStream } from "react-dom/server";
-import { type AppLoadContext, type EntryContext, ServerRouter } from "react-router";
+import { type AppLoadContext, type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
 import { NonceContext } from "./ui/nonce";
 
 /** Renders a page whole, then puts the component styles it used into its head: no flash and nothing to fetch. */
@@ -51,6 +51,7 @@ export default function handleRequest(
 }
 
 export function handleError(error: unknown, { context, request }: { context: AppLoadContext; request: Request }): void {
-  if (request.signal.aborted) return;
+  // What a request asked for wrongly is told to whoever asked; the log keeps what went wrong here.
+  if (request.signal.aborted || (isRouteErrorResponse(error) && error.status < 500)) return;
   context.log.error(error instanceof Error ? error : new Error(String(error)), "request failed");
 }

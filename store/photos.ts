@@ -30,10 +30,10 @@ export async function inspectPhoto(bytes: Uint8Array): Promise<{ mime: string; w
   if (bytes.length > MAX_PHOTO_BYTES) throw new PhotoRefused(`That photo is too large: ${MAX_PHOTO_BYTES / 1024 / 1024} MB at most.`);
   // Loaded with the first photo: most starts of the server never see one.
   const { default: sharp } = await import("sharp");
-  const image = sharp(bytes, { failOn: "truncated", limitInputPixels: MAX_PIXELS, sequentialRead: true });
+  const open = () => sharp(bytes, { failOn: "truncated", limitInputPixels: MAX_PIXELS, sequentialRead: true });
   let found: Metadata;
   try {
-    found = await image.metadata();
+    found = await open().metadata();
   } catch {
     throw new PhotoRefused(NOT_A_PHOTO);
   }
@@ -46,7 +46,7 @@ export async function inspectPhoto(bytes: Uint8Array): Promise<{ mime: string; w
     );
   try {
     // Every pixel is decoded on the way to a few, and off the event loop.
-    await image.resize(8, 8, { fit: "fill" }).raw().toBuffer();
+    await open().resize(8, 8, { fit: "fill" }).raw().toBuffer();
   } catch {
     throw new PhotoRefused("That photo is damaged or cut off: send it once more.");
   }

@@ -71,12 +71,14 @@ export function versionText(state: unknown): string {
 }
 
 function differences(before: string, now: unknown, words: FieldWords): string[] {
-  let then: Record<string, unknown> = {};
+  let read: unknown;
   try {
-    then = JSON.parse(before) as Record<string, unknown>;
+    read = JSON.parse(before);
   } catch {
-    return ["It was changed."];
+    // Not one of ours; it is no less stale for that.
   }
+  if (typeof read !== "object" || read === null) return ["It was changed."];
+  const then = read as Record<string, unknown>;
   const present = now as Record<string, unknown>;
   const say = (field: string, value: unknown): string => {
     if (Array.isArray(value)) return value.map((v) => say(field, v)).join(", ") || "none";
