@@ -1,5 +1,6 @@
 /** The actions behind the forms, called as the server calls them, on a real store: what is kept, what is refused, where it leads. */
 import { randomUUID } from "node:crypto";
+import { sql } from "kysely";
 import { describe, expect, it } from "vitest";
 import { currentEvents } from "#core/events";
 import { listCases, listFindings } from "#store/cases";
@@ -8,7 +9,7 @@ import { findRound, listRounds } from "#store/rounds";
 import { action as logAction } from "./log/route";
 import { action as answersAction } from "./round/answers";
 import { action as roundsAction } from "./round/route";
-import { action as runAction } from "./round/run";
+import { action as runAction, loader as runLoader } from "./round/run";
 import { action as startAction } from "./start/route";
 import { action as caseAction } from "./trace/case";
 import { action as signAction } from "./trace/route";
@@ -23,11 +24,14 @@ interface Reply {
 }
 
 /** Sends answers of round 1 as a device does. */
-async function answers(w: TestWorkshop, items: { stepId: string; answer: object }[]): Promise<{ refused: { because: string }[] }> {
-  const body = JSON.stringify({ items: items.map((i) => ({ ...i, requestKey: randomUUID() })) });
+async function answers(
+  w: TestWorkshop,
+  items: { stepId: string; answer: object; requestKey?: string }[],
+): Promise<{ refused: { because: string }[]; notices: string[] }> {
+  const body = JSON.stringify({ items: items.map((i) => ({ requestKey: randomUUID(), ...i })) });
   const request = new Request("http://127.0.0.1:4173/answers", { method: "POST", body });
   const reply = await answersAction({ request, params: { machine: "larkspur", roundId: "1" }, context: w.context } as never);
-  return (reply as unknown as { data: { refused: { because: string }[] } }).data;
+  return (reply as unknown as { data: { refused: { because: string }[]; notices: string[] } }).data;
 }
 
 let forms = 0;
@@ -168,6 +172,125 @@ describe("a round", () => {
     expect((await w.look()).events.filter((e) => e.roundId === 1)).toHaveLength(4);
     expect((await w.look()).grades.get("lens")).toMatchObject({ grade: 0 });
     expect((await post(runAction, w, {}, { roundId: "77" })).status).toBe(404);
+  });
+});
+
+describe("a grade given on a device that was offline", () => {
+  const MINUTE = 60_000;
+  /** A round in which the lens was graded haze by the device that is there, ten minutes in. */
+  const opened = async () => {
+    const w = await TestWorkshop.open();
+    await post(roundsAction, w, { part: ["lens"] });
+    w.nowMs += 10 * MINUTE;
+    await answers(w, [{ stepId: "lens.found", answer: { atMs: w.nowMs, done: true, grade: 1 } }]);
+    const grade = async () => (await findRound(w.store, 1, 1))?.answers.get("lens.found")?.grade;
+    const logged = async () => (await w.look()).events.flatMap((e) => (e.kind === "grade" ? [e.payload.grade] : []));
+    const close = async () => {
+      w.nowMs += 10 * MINUTE;
+      await post(runAction, w, { intent: "end", why: "no scrap left" }, { roundId: "1" });
+      w.nowMs += MINUTE;
+    };
+    return { w, grade, logged, close };
+  };
+  const damaged = (atMs: number) => [{ stepId: "lens.found", answer: { atMs, grade: 4 } }];
+
+  it("counts over a later, better one that did not know of it, and the person is told", async () => {
+    const { w, grade } = await opened();
+    const { notices } = await answers(w, damaged(w.nowMs - 5 * MINUTE));
+    expect(notices.join()).toMatch(/haze on another device.*damaged counts/);
+    expect(await grade()).toBe(4);
+    // Somebody who looks again afterwards has the last word.
+    w.nowMs += MINUTE;
+    expect((await answers(w, [{ stepId: "lens.found", answer: { atMs: w.nowMs, grade: 0 } }])).notices).toEqual([]);
+    expect(await grade()).toBe(0);
+  });
+
+  it.each([
+    ["before", -15],
+    ["after", -8],
+  ])("%s the other one, and sent when the round is closed, is a correction in the log", async (_, minutes) => {
+    const { w, logged, close } = await opened();
+    await close();
+    expect(await logged()).toEqual([1]);
+    await answers(w, damaged(w.nowMs + minutes * MINUTE));
+    expect(await logged()).toEqual([4]);
+    expect((await w.look()).grades.get("lens")).toMatchObject({ grade: 4 });
+    expect((await listEvents(w.store, 1)).filter((e) => e.kind === "grade")).toHaveLength(2);
+    const loaded = await runLoader({
+      request: new Request("http://h/"),
+      params: { machine: "larkspur", roundId: "1" },
+      context: w.context,
+    } as never);
+    expect(loaded.summary?.late).toMatchObject([
+      { words: expect.stringMatching(/Lens.*damaged, given on a device that was offline.*closed with haze/) },
+    ]);
+  });
+
+  it("that is older and no worse changes nothing, and a late one sent twice is one correction", async () => {
+    const { w, logged, close } = await opened();
+    await close();
+    await answers(w, [{ stepId: "lens.found", answer: { atMs: w.nowMs - 15 * MINUTE, grade: 0 } }]);
+    expect(await logged()).toEqual([1]);
+    const late = damaged(w.nowMs - 15 * MINUTE).map((d) => ({ ...d, requestKey: "late-answer" }));
+    await answers(w, late);
+    await answers(w, late);
+    expect((await listEvents(w.store, 1)).filter((e) => e.kind === "grade")).toHaveLength(2);
+  });
+});
+
+describe("a form that arrives twice", () => {
+  it("is one record; its key with other words is refused with the words kept, and cannot stand for one of the application's own", async () => {
+    const w = await TestWorkshop.open();
+    const note = { kind: "note", here: "1", requestKey: "one-key" };
+    expect((await post(logAction, w, { ...note, note: "first" })).to).toBeDefined();
+    expect((await post(logAction, w, { ...note, note: "first" })).to).toBeDefined();
+    const other = await post(logAction, w, { ...note, note: "second" });
+    expect(other).toMatchObject({ status: 409, typed: { note: "second" }, errors: { "": expect.stringContaining("Send it again") } });
+    const notes = async () => (await listEvents(w.store, 1)).flatMap((e) => (e.kind === "note" ? [e.payload.note] : []));
+    expect(await notes()).toEqual(["first"]);
+    // A note that bears the key a round's proof has: it is no key of a form, and the round closes with its proof.
+    expect((await post(logAction, w, { ...note, note: "third", requestKey: "round-1:proof" })).status).toBe(400);
+    await post(roundsAction, w, { part: ["lens"] });
+    await post(runAction, w, { intent: "piece", pieceMaterialId: "1", pieceResult: "through" }, { roundId: "1" });
+    expect((await w.look()).events.filter((e) => e.roundId === 1).map((e) => e.kind)).toEqual(["cut"]);
+  });
+});
+
+describe("what no form of ours sends", () => {
+  it.each([
+    ["a round for a case of nobody", roundsAction, { part: "lens", caseId: "999999" }, {}],
+    ["a round for half a case", roundsAction, { part: "lens", caseId: ".5" }, {}],
+    ["a repeat of a test that never failed", runAction, { intent: "repeat", check: "flame", outcome: "normal" }, { roundId: "1" }],
+    ["a result by the name of a function", runAction, { intent: "piece", pieceMaterialId: "1", pieceResult: "toString" }, { roundId: "1" }],
+    ["a unit by the name of a function", logAction, { kind: "job", materialId: "1", minutes: "60 constructor" }, {}],
+    ["a year before lasers", logAction, { kind: "note", note: "n", at: "1000-01-01" }, {}],
+    ["a day the calendar has not", logAction, { kind: "note", note: "n", at: "2026-02-31" }, {}],
+  ] as const)("%s is refused with words", async (_, action, fields, params) => {
+    const w = await TestWorkshop.open();
+    await post(roundsAction, w, { part: ["nozzle"] });
+    const before = await listEvents(w.store, 1);
+    const reply = await post(action, w, fields as Record<string, string>, params);
+    expect(reply.status).toBe(400);
+    expect(Object.values(reply.errors).join()).toMatch(/\w{4}/);
+    expect(await listEvents(w.store, 1)).toEqual(before);
+  });
+
+  it("a name with a character that cannot be kept is refused with the field's name", async () => {
+    const w = await TestWorkshop.open();
+    const reply = await post(startAction, w, { name: "Lark\u0000spur" });
+    expect(reply.status).toBe(400);
+  });
+});
+
+describe("a disk that takes nothing", () => {
+  it("is said in words, with the form as it was typed", async () => {
+    const w = await TestWorkshop.open();
+    await sql`PRAGMA query_only = ON`.execute(w.store);
+    const reply = await post(logAction, w, { kind: "note", note: "typed with care", here: "1" });
+    expect(reply).toMatchObject({ status: 507, typed: { note: "typed with care" } });
+    expect(reply.errors[""]).toMatch(/cannot be written: nothing was saved.*still here/);
+    await sql`PRAGMA query_only = OFF`.execute(w.store);
+    expect((await post(logAction, w, { kind: "note", note: "typed with care", here: "1" })).to).toBeDefined();
   });
 });
 

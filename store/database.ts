@@ -1,11 +1,11 @@
 import { closeSync, existsSync, mkdirSync, openSync, readSync, renameSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { Kysely, type SqliteDatabase, sql } from "kysely";
+import { Kysely, sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import * as initial from "./migrations/0001-initial";
 import * as wholeMachine from "./migrations/0002-whole-machine";
 import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
-import { type Changes, PatientDialect } from "./patience";
+import { type Changes, type ExecutableDatabase, PatientDialect } from "./patience";
 import type { Tables } from "./tables";
 import { type StoreTrouble, troubleOf } from "./trouble";
 
@@ -21,11 +21,7 @@ export class DatabaseRefused extends Error {
   override name = "DatabaseRefused";
 }
 
-/** The parts of the driver we use beyond what Kysely asks for. */
-interface Connection extends SqliteDatabase {
-  pragma(text: string): unknown;
-  exec(sql: string): unknown;
-}
+type Connection = ExecutableDatabase;
 
 /** File in a data folder that holds everything. */
 export function databaseFile(dataFolder: string): string {

@@ -4,7 +4,7 @@
  * can be kept until it changes.
  */
 import {
-  CompiledQuery,
+  type CompiledQuery,
   type DatabaseConnection,
   type QueryResult,
   type SqliteDatabase,
@@ -22,32 +22,75 @@ const ANOTHER_MS = 5000;
 
 export type Changes = Map<string, number>;
 
+/** What is used of a connection besides what Kysely asks for. `exec` leaves no statement open when it fails, as a prepared one would. */
+export interface ExecutableDatabase extends SqliteDatabase {
+  exec(sql: string): unknown;
+}
+
 class PatientConnection implements DatabaseConnection {
   private firstMs = 0;
   private lastMs = 0;
+  private within = false;
 
   constructor(
     private readonly inner: DatabaseConnection,
+    private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
   ) {}
 
-  async executeQuery<R>(query: CompiledQuery): Promise<QueryResult<R>> {
+  /** Takes the write lock, waiting for it off the event loop. Throws StoreTrouble when another program keeps it. */
+  async begin(): Promise<void> {
     for (;;) {
       try {
-        const result = await this.inner.executeQuery<R>(query);
-        const table = changedBy(query);
-        if (table !== undefined) this.changes.set(table, (this.changes.get(table) ?? 0) + 1);
-        if (table !== undefined || query.sql === BEGIN) this.firstMs = 0;
-        return result;
+        this.database.exec("BEGIN IMMEDIATE");
+        this.firstMs = 0;
+        this.within = true;
+        return;
       } catch (error) {
-        const now = performance.now();
-        if (isBusy(error)) {
-          if (this.firstMs === 0 || now - this.lastMs > ANOTHER_MS) this.firstMs = now;
-          this.lastMs = now;
-        }
-        if (!isBusy(error) || now - this.firstMs > PATIENCE_MS) throw troubleOf(error) ?? error;
+        if (!isBusy(error) || !this.mayWait()) throw troubleOf(error) ?? error;
         await new Promise((done) => setTimeout(done, PAUSE_MS));
       }
+    }
+  }
+
+  private mayWait(): boolean {
+    const now = performance.now();
+    if (this.firstMs === 0 || now - this.lastMs > ANOTHER_MS) this.firstMs = now;
+    this.lastMs = now;
+    return now - this.firstMs <= PATIENCE_MS;
+  }
+
+  commit(): void {
+    try {
+      this.database.exec("COMMIT");
+      this.within = false;
+    } catch (error) {
+      throw troubleOf(error) ?? error;
+    }
+  }
+
+  rollback(): void {
+    this.within = false;
+    try {
+      this.database.exec("ROLLBACK");
+    } catch (error) {
+      // A full disk makes SQLite roll back by itself; why it did is the error worth telling.
+      if (!(error instanceof Error && error.message.includes("no transaction is active"))) throw error;
+    }
+  }
+
+  async executeQuery<R>(query: CompiledQuery): Promise<QueryResult<R>> {
+    const table = changedBy(query);
+    const alone = table !== undefined && !this.within;
+    if (alone) await this.begin();
+    try {
+      const result = await this.inner.executeQuery<R>(query);
+      if (table !== undefined) this.changes.set(table, (this.changes.get(table) ?? 0) + 1);
+      if (alone) this.commit();
+      return result;
+    } catch (error) {
+      if (alone) this.rollback();
+      throw troubleOf(error) ?? error;
     }
   }
 
@@ -55,8 +98,6 @@ class PatientConnection implements DatabaseConnection {
     return this.inner.streamQuery<R>(query, chunkSize);
   }
 }
-
-const BEGIN = "begin immediate";
 
 /** The table a statement changes; undefined for one that reads. */
 function changedBy({ query }: CompiledQuery): string | undefined {
@@ -72,38 +113,37 @@ function changedBy({ query }: CompiledQuery): string | undefined {
 }
 
 class PatientDriver extends SqliteDriver {
-  private patient: DatabaseConnection | undefined;
+  private patient: PatientConnection | undefined;
 
   constructor(
-    database: SqliteDatabase,
+    private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
   ) {
     super({ database });
   }
 
-  override async acquireConnection(): Promise<DatabaseConnection> {
+  override async acquireConnection(): Promise<PatientConnection> {
     const inner = await super.acquireConnection();
-    this.patient ??= new PatientConnection(inner, this.changes);
+    this.patient ??= new PatientConnection(inner, this.database, this.changes);
     return this.patient;
   }
 
-  override async beginTransaction(connection: DatabaseConnection): Promise<void> {
-    await connection.executeQuery(CompiledQuery.raw(BEGIN));
+  override beginTransaction(connection: DatabaseConnection): Promise<void> {
+    return (connection as PatientConnection).begin();
+  }
+
+  override async commitTransaction(connection: DatabaseConnection): Promise<void> {
+    (connection as PatientConnection).commit();
   }
 
   override async rollbackTransaction(connection: DatabaseConnection): Promise<void> {
-    try {
-      await super.rollbackTransaction(connection);
-    } catch (error) {
-      // A full disk makes SQLite roll back by itself; why it did is the error worth telling.
-      if (!(error instanceof Error && error.message.includes("no transaction is active"))) throw error;
-    }
+    (connection as PatientConnection).rollback();
   }
 }
 
 export class PatientDialect extends SqliteDialect {
   constructor(
-    private readonly database: SqliteDatabase,
+    private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
   ) {
     super({ database });

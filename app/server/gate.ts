@@ -79,7 +79,7 @@ export async function limitBody(request: Request, response: Response, next: Next
   const chunks: Buffer[] = [];
   let length = 0;
   try {
-    for await (const chunk of request as AsyncIterable<Buffer>) {
+    for await (const chunk of request.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
       length += chunk.length;
       if (length > allowed.bytes) return cut(request, response, 413, tooMuch);
       chunks.push(chunk);
