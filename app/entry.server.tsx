@@ -5,6 +5,18 @@ import { renderToPipeableStream } from "react-dom/server";
 import { type AppLoadContext, type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
 import { NonceContext } from "./ui/nonce";
 
+/**
+ * Styles of components, made once for each kind of page. A kind's pages use the same components, so what one of them needed the next one
+ * needs as well; nothing of a visitor is in them.
+ */
+const styles = new Map<string, ReturnType<typeof createCache>>();
+
+function stylesFor(kind: string): ReturnType<typeof createCache> {
+  const known = styles.get(kind) ?? createCache();
+  styles.set(kind, known);
+  return known;
+}
+
 /** Renders a page whole, then puts the component styles it used into its head: no flash and nothing to fetch. */
 export default function handleRequest(
   request: Request,
@@ -13,7 +25,7 @@ export default function handleRequest(
   routerContext: EntryContext,
   context: AppLoadContext,
 ): Promise<Response> {
-  const cache = createCache();
+  const cache = stylesFor(routerContext.staticHandlerContext.matches.map((m) => m.route.id).join(" "));
   return new Promise((resolve, reject) => {
     let failed = false;
     const { pipe, abort } = renderToPipeableStream(

@@ -33,6 +33,8 @@ function freePort(): Promise<number> {
 
 export interface RunningServer {
   readonly url: string;
+  /** Its data folder. */
+  readonly folder: string;
   /** What it printed and logged so far. */
   readonly said: () => string;
   readonly stop: () => Promise<void>;
@@ -66,7 +68,7 @@ export async function startServer(folder: string, { args = [], env = {}, host = 
     });
     child.once("exit", (code) => fail(new Error(`the server ended with ${code}: ${said}`)));
   });
-  return { url: `http://${host}:${port}`, said: () => said, stop: () => end("SIGTERM"), kill: () => end("SIGKILL") };
+  return { url: `http://${host}:${port}`, folder, said: () => said, stop: () => end("SIGTERM"), kill: () => end("SIGKILL") };
 }
 
 function ended(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {

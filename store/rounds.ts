@@ -122,8 +122,17 @@ export interface KeptAnswer {
  * another device's better one but arrives after it was not known there: the worse counts until somebody looks again.
  */
 export async function saveAnswers(store: Store, roundId: number, sent: readonly SentAnswer[], nowMs: number): Promise<KeptAnswer[]> {
+  if (sent.length === 0) return [];
   return atOnce(store, async (tx) => {
-    const rows = await tx.selectFrom("round_answer").selectAll().where("round_id", "=", roundId).orderBy("id").execute();
+    const keys = sent.flatMap(({ requestKey }) => [requestKey, `${roundId}/${requestKey}`]);
+    const graded = sent.filter(({ answer }) => answer.grade !== undefined).map(({ stepId }) => stepId);
+    const rows = await tx
+      .selectFrom("round_answer")
+      .selectAll()
+      .where("round_id", "=", roundId)
+      .where((e) => e.or([e("request_key", "in", keys), e("step_id", "in", graded)]))
+      .orderBy("id")
+      .execute();
     const held = rows.map((a) => ({ stepId: a.step_id, key: a.request_key, answer: JSON.parse(a.answer) as RoundAnswer }));
     const outcomes: KeptAnswer[] = [];
     for (const { stepId, answer, requestKey } of sent) {

@@ -3,7 +3,6 @@ import type { AppLoadContext } from "react-router";
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import { type EventPayload, eventsOf } from "#core/events";
 import { roundRecords } from "#core/rounds";
-import { trace } from "#core/trace";
 import { addFinding, closeCase, listCases, listFindings, type TraceCase } from "#store/cases";
 import { atOnce } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -11,6 +10,7 @@ import { listMachines } from "#store/machines";
 import { endRound, findRound, listRounds, type Round } from "#store/rounds";
 import { once, rowKey, type SentForm } from "#store/sent";
 import { readSetting, writeSettings } from "#store/settings";
+import { answered } from "../trace/answered";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { expectedAfterRepair } from "../trace/expected";
 import { type Gathered, gather } from "../workshop/gather";
@@ -113,7 +113,7 @@ async function provenBy(
 /** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
 async function closeCaseAs(context: AppLoadContext, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
   const findings = caseFindings(g, openCase, await listFindings(context.store, openCase.id));
-  const answer = trace(g.trade.model, traceInput(g, openCase, findings));
+  const answer = answered(g.trade.model, traceInput(g, openCase, findings));
   const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
   await closeCase(

@@ -1,10 +1,10 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
 import { Link, useFetcher } from "react-router";
 import { eventsOf } from "#core/events";
-import { trace } from "#core/trace";
 import { foulingOf } from "#core/wear";
 import { offerOf } from "../round/offer";
 import { MachineRail } from "../shell/route";
+import { answered } from "../trace/answered";
 import { caseFindings, traceInput } from "../trace/caseInput";
 import { faultName } from "../trace/words";
 import { Choices, NumberField, Posted, RequestKey, SelectField } from "../ui/fields";
@@ -34,7 +34,7 @@ export async function loader({ params, context }: Route.LoaderArgs) {
   let openCase: { id: number; title: string; since: string; words: string } | undefined;
   if (g.openCase) {
     const findings = caseFindings(g, g.openCase, await standingFindings(context, g.openCase.id));
-    const answer = trace(g.trade.model, traceInput(g, g.openCase, findings));
+    const answer = answered(g.trade.model, traceInput(g, g.openCase, findings));
     const lead = answer.faults.slice(0, 2).map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
     openCase = { id: g.openCase.id, title: g.openCase.title, since: sinceDay(g.openCase.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
   }

@@ -8,7 +8,8 @@ import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import { baselineFor, type Gathered } from "../workshop/gather";
 
-const DAY_MS = 86_400_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
 
 /** A finding with where it came from, so that a reader can tell an answer from a log entry. */
 export interface SourcedFinding extends TraceFinding {
@@ -127,6 +128,9 @@ function opensSeat(g: Gathered, service: EventPayload["service"]): boolean {
   return g.trade.layout.stations.some((s) => s.id === service.station) && ["seat-opened", "replaced", "aimed"].includes(service.what);
 }
 
+/** Days to the hour: finer says nothing, and would make every minute another question. */
+const daysSince = (atMs: number, nowMs: number) => Math.max(0, Math.floor((nowMs - atMs) / HOUR_MS) / 24);
+
 export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
   const coolant = eventsOf(g.events, "service")
     .filter((e) => e.payload.station === "coolant" && e.payload.what === "replaced")
@@ -138,8 +142,8 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
       smokeDoseSinceClean: Object.fromEntries(g.doses),
       seatsOpened: eventsOf(g.events, "service")
         .filter((e) => opensSeat(g, e.payload) && e.atMs > g.nowMs - SEAT_MEMORY_DAYS * DAY_MS)
-        .map((e) => ({ station: e.payload.station, daysAgo: Math.max(0, (g.nowMs - e.atMs) / DAY_MS) })),
-      daysSinceCoolantChange: coolant ? (g.nowMs - coolant.atMs) / DAY_MS : undefined,
+        .map((e) => ({ station: e.payload.station, daysAgo: daysSince(e.atMs, g.nowMs) })),
+      daysSinceCoolantChange: coolant && daysSince(coolant.atMs, g.nowMs),
     },
     baseline: baselineOf(g),
     findings,

@@ -1,9 +1,10 @@
 /** View model of a case: the engine's answer turned into sentences, bars and cards. */
-import { type TraceAnswer, trace } from "#core/trace";
+import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../workshop/gather";
 import { partsOfRepair, planOf } from "../workshop/trade";
 import { chance, number, sinceDay, theStation } from "../workshop/words";
+import { answered } from "./answered";
 import { caseFindings, type SourcedFinding, traceInput } from "./caseInput";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
@@ -14,7 +15,7 @@ const SECOND = 0.2;
 
 export function caseView(g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
   const findings = caseFindings(g, openCase, stored);
-  const answer = trace(g.trade.model, traceInput(g, openCase, findings));
+  const answer = answered(g.trade.model, traceInput(g, openCase, findings));
   const names = g.trade.layout.names;
   const relevant = answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
   return {
