@@ -21,6 +21,7 @@ interface Reply {
   readonly status: number;
   readonly errors: Readonly<Record<string, string>>;
   readonly typed: Readonly<Record<string, string>>;
+  readonly notSaved?: string | undefined;
 }
 
 /** Sends answers of round 1 as a device does. */
@@ -52,7 +53,8 @@ async function post(
   );
   if (result instanceof Response) return { to: result.headers.get("location") ?? undefined, status: result.status, errors: {}, typed: {} };
   const reply = result as { data?: Partial<Reply>; init?: { status?: number } };
-  return { status: reply.init?.status ?? 200, errors: reply.data?.errors ?? {}, typed: reply.data?.typed ?? {} };
+  const { errors = {}, typed = {}, notSaved } = reply.data ?? {};
+  return { status: reply.init?.status ?? 200, errors, typed, notSaved };
 }
 
 describe("first start", () => {
@@ -245,7 +247,7 @@ describe("a form that arrives twice", () => {
     expect((await post(logAction, w, { ...note, note: "first" })).to).toBeDefined();
     expect((await post(logAction, w, { ...note, note: "first" })).to).toBeDefined();
     const other = await post(logAction, w, { ...note, note: "second" });
-    expect(other).toMatchObject({ status: 409, typed: { note: "second" }, errors: { "": expect.stringContaining("Send it again") } });
+    expect(other).toMatchObject({ status: 409, typed: { note: "second" }, notSaved: expect.stringContaining("Send it again") });
     const notes = async () => (await listEvents(w.store, 1)).flatMap((e) => (e.kind === "note" ? [e.payload.note] : []));
     expect(await notes()).toEqual(["first"]);
     // A note that bears the key a round's proof has: it is no key of a form, and the round closes with its proof.
@@ -288,7 +290,7 @@ describe("a disk that takes nothing", () => {
     await sql`PRAGMA query_only = ON`.execute(w.store);
     const reply = await post(logAction, w, { kind: "note", note: "typed with care", here: "1" });
     expect(reply).toMatchObject({ status: 507, typed: { note: "typed with care" } });
-    expect(reply.errors[""]).toMatch(/cannot be written: nothing was saved.*still here/);
+    expect(reply.notSaved).toMatch(/cannot be written: nothing was saved.*still here/);
     await sql`PRAGMA query_only = OFF`.execute(w.store);
     expect((await post(logAction, w, { kind: "note", note: "typed with care", here: "1" })).to).toBeDefined();
   });

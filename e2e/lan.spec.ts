@@ -1,4 +1,5 @@
 /** The workshop's network: nobody comes in without the passphrase, a phone that has it walks a round, and signing out ends it. */
+import { connect } from "node:net";
 import { demoFolder, emptyFolder, startServer } from "./server";
 import { expect, expectAccessible, expectFits, test, walkToProof } from "./support";
 
@@ -39,6 +40,83 @@ test("a phone signs in, walks a round, and is out again after signing out", asyn
   await expect(page.getByRole("heading", { name: "This is a workshop's own Clenor." })).toBeVisible();
   await page.goto(`${server.url}/teasel/today`);
   await expect(page).toHaveURL(/sign-in/);
+  await server.stop();
+});
+
+/** Asks for a path letter by letter as it stands, which no browser would. */
+function ask(url: string, line: string, headers: Record<string, string> = {}, address = ADDRESS): Promise<string> {
+  const { port, host } = new URL(url);
+  return new Promise((done) => {
+    const socket = connect({ port: Number(port), host: address });
+    let text = "";
+    socket.on("data", (chunk) => {
+      text += chunk.toString();
+    });
+    socket.on("close", () => done(text));
+    socket.on("error", (error) => done(String(error)));
+    const all = { Host: host, Connection: "close", ...headers };
+    socket.write(
+      `${line} HTTP/1.1\r\n${Object.entries(all)
+        .map(([n, v]) => `${n}: ${v}\r\n`)
+        .join("")}\r\n`,
+    );
+  });
+}
+
+test("no spelling of a path lets anybody in, and only the address that was named answers", async () => {
+  const server = await lan(demoFolder());
+  for (const way of ["/assets/%2e%2e", "/assets/..", "/assets/.%2e", "/assets/..\\..", "/mark.svg/..", "/sign-in/..", "//", "/."])
+    for (const path of ["/larkspur/today", "/larkspur/today.data", "/_root.data", "/larkspur/round/1/answers"])
+      for (const method of ["GET", "POST"]) {
+        const answer = await ask(server.url, `${method} ${way}${path}`, { Origin: server.url, "Content-Length": "0" });
+        expect(answer, `${method} ${way}${path}`).toMatch(/^HTTP\/1.1 (303|400|401|404|405|415)/);
+        expect(answer).not.toContain("Larkspur");
+      }
+  expect(await ask(server.url, "GET /assets/nothing.js")).toMatch(/^HTTP\/1.1 404.*no such file/s);
+  expect(await ask(server.url, "GET /larkspur/today", {}, "127.0.0.3")).toMatch(/ECONNREFUSED/);
+  expect(
+    await ask(server.url, "GET /larkspur/today", { Host: new URL(server.url).host, "X-Forwarded-For": "127.0.0.1" }, "127.0.0.1"),
+  ).toMatch(/^HTTP\/1.1 403/);
+  await server.stop();
+});
+
+test("after signing in one is led to a page of this server only; a session ends by its sign-out, and not by a restart", async ({
+  page,
+}) => {
+  const folder = demoFolder();
+  let server = await lan(folder);
+  const signIn = async (to: string) => {
+    const reply = await page.request.post(`${server.url}/sign-in`, {
+      form: { passphrase: PASSPHRASE, to, device: "the phone at the bench" },
+      headers: { origin: server.url },
+      maxRedirects: 0,
+    });
+    return { to: reply.headers().location, cookie: reply.headers()["set-cookie"]?.split(";")[0] ?? "" };
+  };
+  for (const to of [
+    "/\t/elsewhere.example",
+    "//elsewhere.example",
+    "/\\elsewhere.example",
+    "/\r\nSet-Cookie: a=b",
+    "/larkspur/nowhere",
+    "/photos",
+    "https://elsewhere.example/",
+  ])
+    expect((await signIn(to)).to, JSON.stringify(to)).toBe("/");
+  expect((await ask(server.url, "GET /sign-in?to=%2F%09%2Felsewhere.example%0d%0aX: y")).split("\r\n")[0]).toMatch(/ (200|400) /);
+  const { to, cookie } = await signIn("/teasel/round?scope=quick");
+  expect(to).toBe("/teasel/round?scope=quick");
+  const port = new URL(server.url).port;
+  await server.stop();
+  server = await startServer(folder, { args: [`--lan=${ADDRESS}`], env: { CLENOR_PASSPHRASE: PASSPHRASE, PORT: port }, host: ADDRESS });
+  const today = () => ask(server.url, "GET /larkspur/today", { Cookie: cookie });
+  server = { ...server, url: `http://${ADDRESS}:${port}` };
+  expect(await today()).toMatch(/^HTTP\/1.1 200/);
+  // From this machine's own list of devices; any copy of the cookie is worth nothing from then on.
+  await page.goto(`http://127.0.0.1:${port}/larkspur/workshop?tab=devices`);
+  await page.getByRole("button", { name: "Sign out the phone at the bench" }).first().click();
+  await expect(page.getByText("It has to give the passphrase again.")).toBeVisible();
+  expect(await today()).toMatch(/^HTTP\/1.1 (303|401)/);
   await server.stop();
 });
 

@@ -44,14 +44,19 @@ export interface RunningServer {
 
 export interface ServerOptions {
   readonly args?: readonly string[];
+  /** Flags of Node itself. */
+  readonly node?: readonly string[];
   readonly env?: Readonly<Record<string, string>>;
   /** Address the browser goes to. */
   readonly host?: string;
 }
 
-export async function startServer(folder: string, { args = [], env = {}, host = "127.0.0.1" }: ServerOptions = {}): Promise<RunningServer> {
+export async function startServer(
+  folder: string,
+  { args = [], node = [], env = {}, host = "127.0.0.1" }: ServerOptions = {},
+): Promise<RunningServer> {
   const port = await freePort();
-  const child = spawn(process.execPath, ["build/main/main.js", ...args], {
+  const child = spawn(process.execPath, [...node, "build/main/main.js", ...args], {
     env: { ...process.env, NODE_ENV: "production", PORT: String(port), CLENOR_DATA: folder, CLENOR_NOW: TODAY, LOG_LEVEL: "warn", ...env },
     stdio: ["ignore", "pipe", "pipe"],
   });

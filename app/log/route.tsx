@@ -7,7 +7,7 @@ import { once, rowKey } from "#store/sent";
 import { type FormReader, trouble } from "../server/forms";
 import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
-import { RequestKey, TextField } from "../ui/fields";
+import { FormProblem, RequestKey, TextField } from "../ui/fields";
 import { PowerChart } from "../ui/PowerChart";
 import { keyAfter, sendKept } from "../ui/sending";
 import { gather, gatherOnce } from "../workshop/gather";
@@ -201,11 +201,7 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
             <input type="hidden" name="kind" value={kind} />
             <input type="hidden" name="here" value="1" />
             {editing ? <input type="hidden" name="corrects" value={editing.id} /> : null}
-            {errors[""] ? (
-              <p className="form-error" role="alert">
-                {errors[""]}
-              </p>
-            ) : null}
+            <FormProblem errors={errors} />
             <EntryForm
               kind={kind}
               options={loaderData.options}

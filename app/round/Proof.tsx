@@ -1,7 +1,7 @@
 /** The end of a round: a ladder as its proof, a test piece, the failed test repeated, or a reason why there is none today. */
 import type { ReactNode } from "react";
 import { Form } from "react-router";
-import { Choices, RequestKey, SelectField } from "../ui/fields";
+import { Choices, FormProblem, RequestKey, SelectField } from "../ui/fields";
 import { LadderEntry } from "../ui/LadderEntry";
 import type { Route } from "./+types/run";
 
@@ -49,6 +49,7 @@ export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTro
   );
   return (
     <div className="stack loose">
+      <FormProblem errors={failed?.errors} />
       {pieceFirst ? piece : ladder}
       {loaded.repeat ? (
         <Form method="post" className="card stack">

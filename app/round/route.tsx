@@ -6,7 +6,7 @@ import { once, rowKey } from "#store/sent";
 import { trouble } from "../server/forms";
 import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
-import { RequestKey } from "../ui/fields";
+import { FormProblem, RequestKey } from "../ui/fields";
 import { keyAfter, sendKept } from "../ui/sending";
 import { findMachine, gatherOnce } from "../workshop/gather";
 import { planOf, titleOf, tradeOf } from "../workshop/trade";
@@ -128,6 +128,7 @@ export default function Rounds({ loaderData, actionData }: Route.ComponentProps)
                 <span className="soft">choose parts</span>
               </Link>
             </nav>
+            <FormProblem errors={actionData?.errors} />
             {loaderData.parts ? <OwnChoice data={loaderData} /> : null}
             {plan && chosen ? (
               <section className="card strong stack loose">

@@ -38,8 +38,10 @@ export function usePhotos(slug: string, roundId: number, onKept: (stepId: string
         await update<Waiting[]>(key, (list) => (list ?? []).filter((w) => w.id !== next.id));
         show((await get<Waiting[]>(key)) ?? []);
       }
-    } catch {
-      // Without a network they wait; the next try comes by itself.
+    } catch (error) {
+      // They wait, and the next try comes by itself. Without a network that is all there is to say.
+      if (error instanceof Error && !(error instanceof TypeError) && error.message !== "signed out")
+        setProblem(`${error.message} The photo waits on this device.`);
     } finally {
       sending.current = false;
     }

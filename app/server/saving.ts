@@ -32,8 +32,9 @@ export function sentAs(form: string, reader: FormReader): SentForm {
 
 const STATUS: Readonly<Record<StoreTrouble["kind"], number>> = { full: 507, "read-only": 507, failing: 507, busy: 503 };
 
-/** Trouble that came back beside the form; with a new key where the form's own is used up. */
+/** Trouble that came back with the form as it was typed: what kept it from being saved, and a new key where its own is used up. */
 export interface NotSaved extends FormTrouble {
+  readonly notSaved: string;
   readonly key?: string;
 }
 
@@ -41,23 +42,19 @@ export interface NotSaved extends FormTrouble {
 export function saving<A extends { readonly request: Request }, R>(act: (reader: FormReader, args: A) => Promise<R>) {
   return async (args: A) => {
     const reader = await readForm(args.request);
+    // A page that is awake shows the words in a bar of its own; one that is not yet shows them where its form is.
+    const inPlace = args.request.headers.get("accept")?.includes("text/html") ?? false;
+    const notSaved = (words: string, status: number, more: { key?: string } = {}) =>
+      data<NotSaved>({ ...trouble(reader, inPlace ? { "": words } : {}), notSaved: words, ...more }, { status });
     try {
       return await act(reader, args);
     } catch (error) {
       if (error instanceof StoreTrouble)
-        return data<NotSaved>(trouble(reader, { "": `${error.message} What you typed is still here: send it again then.` }), {
-          status: STATUS[error.kind],
-        });
+        return notSaved(`${error.message} What you typed is still here: send it again then.`, STATUS[error.kind]);
       if (error instanceof KeyUsed)
-        return data<NotSaved>(
-          {
-            ...trouble(reader, {
-              "": "This form was saved before with something else in it, and that was kept. Send it again to save this too.",
-            }),
-            key: randomUUID(),
-          },
-          { status: 409 },
-        );
+        return notSaved("This form was saved before with something else in it, and that was kept. Send it again to save this too.", 409, {
+          key: randomUUID(),
+        });
       throw error;
     }
   };

@@ -7,7 +7,7 @@ import { addMachine } from "#store/machines";
 import { once, rowKey } from "#store/sent";
 import { check, trouble } from "../server/forms";
 import { saving, sentAs } from "../server/saving";
-import { NumberField, RequestKey, SelectField, TextField } from "../ui/fields";
+import { FormProblem, NumberField, RequestKey, SelectField, TextField } from "../ui/fields";
 import { keyAfter, sendKept } from "../ui/sending";
 import { refusalOf } from "../workshop/place/edit";
 import type { Route } from "./+types/route";
@@ -88,6 +88,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
           trace it.
         </p>
         <Form method="post" className="stack loose" noValidate>
+          <FormProblem errors={errors} />
           <RequestKey value={keyAfter(actionData, loaderData.key)} />
           <section className="card stack">
             <TextField

@@ -5,7 +5,7 @@ import { once, rowKey } from "#store/sent";
 import { trouble } from "../server/forms";
 import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
-import { SelectField } from "../ui/fields";
+import { FormProblem, SelectField } from "../ui/fields";
 import { keyAfter, sendKept } from "../ui/sending";
 import { gather, gatherOnce } from "../workshop/gather";
 import { dayAndTime, sinceDay } from "../workshop/words";
@@ -156,11 +156,7 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
               </ul>
             </div>
           ) : null}
-          {errors[""] ? (
-            <p className="form-error" role="alert">
-              {errors[""]}
-            </p>
-          ) : null}
+          <FormProblem errors={errors} />
           {!loaded.closed && loaded.openRound ? (
             <section className="card strong stack">
               <h2 className="card-title">The round “{loaded.openRound.title}” is open.</h2>

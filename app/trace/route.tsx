@@ -7,7 +7,7 @@ import { once, rowKey } from "#store/sent";
 import { trouble } from "../server/forms";
 import { saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
-import { Choices, RequestKey } from "../ui/fields";
+import { Choices, FormProblem, RequestKey } from "../ui/fields";
 import { keyAfter, sendKept } from "../ui/sending";
 import { findMachine, gatherOnce } from "../workshop/gather";
 import { tradeOf } from "../workshop/trade";
@@ -89,6 +89,7 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
               <h1 className="verdict">What did you notice?</h1>
               <p className="lead">Pick the nearest. The next questions make it exact, cheapest first.</p>
             </div>
+            <FormProblem errors={errors} />
             <RequestKey value={keyAfter(actionData, loaderData.key)} />
             <Choices
               name="sign"

@@ -172,6 +172,15 @@ export function Choices({
   );
 }
 
+/** What is wrong with a form as a whole. */
+export function FormProblem({ errors }: { errors: Readonly<Record<string, string>> | undefined }) {
+  return errors?.[""] ? (
+    <p className="form-error" role="alert">
+      {errors[""]}
+    </p>
+  ) : null;
+}
+
 /** A form that is carried out by another place and, done, leads there. Where it cannot be sent, this page stays. */
 export function Posted({ action, children, className }: { action: string; children: ReactNode; className?: string }) {
   const fetcher = useFetcher();

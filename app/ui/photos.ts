@@ -20,10 +20,13 @@ export async function shrinkPhoto(file: Blob): Promise<Blob> {
   );
 }
 
-/** Sends a photo. Resolves to its hash, or to why the server refused it; rejects when the network is gone. */
+/** Sends a photo. Resolves to its hash, or to why the server refused it; rejects, with words, when it was not kept and is to be sent again. */
 export async function sendPhoto(blob: Blob): Promise<{ readonly hash: string } | { readonly problem: string }> {
   const reply = await fetch("/photos", { method: "POST", headers: { "Content-Type": "application/octet-stream" }, body: blob });
   if (reply.status === 401) throw new Error("signed out");
-  if (reply.status >= 500) throw new Error(`the server answered ${reply.status}`);
+  if (reply.status >= 500) {
+    const { problem } = (await reply.json().catch(() => ({}))) as { problem?: string };
+    throw new Error(problem ?? `The server could not keep the photo (${reply.status}).`);
+  }
   return (await reply.json()) as { hash: string } | { problem: string };
 }

@@ -56,8 +56,7 @@ export async function sendKept<T>({ request, serverAction }: { request: Request;
   };
   try {
     const answer = await serverAction();
-    const problem = (answer as { errors?: Record<string, string> } | null)?.errors?.[""];
-    say(problem);
+    say((answer as { notSaved?: string } | null)?.notSaved);
     return answer;
   } catch (error) {
     if (error instanceof Response) {

@@ -146,7 +146,7 @@ function WayPhoto({ initial, error }: { initial: string | undefined; error: stri
       if ("hash" in answer) setHash(answer.hash);
       else setProblem(answer.problem);
     } catch (e) {
-      setProblem(e instanceof Error && e.message.includes("photo") ? e.message : "No network: the photo was not sent.");
+      setProblem(e instanceof Error && !(e instanceof TypeError) ? e.message : "No network: the photo was not sent.");
     } finally {
       setBusy(false);
     }
