@@ -25,4 +25,6 @@ function fetchAhead(): void {
     document.head.append(link);
   }
 }
-window.addEventListener("load", () => window.setTimeout(fetchAhead, 1500));
+const whenThereIsTime = () => window.setTimeout(fetchAhead, 1500);
+if (document.readyState === "complete") whenThereIsTime();
+else window.addEventListener("load", whenThereIsTime);

@@ -25,7 +25,7 @@ test("a form that cannot be sent stays as it was typed, says so, and is kept onc
   await expectAccessible(page);
   await context.setOffline(false);
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Saved.")).toBeVisible();
+  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
   await expect(page.getByText("No answer from the server")).toHaveCount(0);
   await page.goto(`${demo.url}/larkspur/log?show=note`);
   await expect(page.getByText("typed in the cellar")).toHaveCount(1);
@@ -86,7 +86,7 @@ test("a full disk is said in words on the page, what was typed is still there, a
     const { hash } = (await (await send()).json()) as { hash: string };
     expect(await (await page.request.get(`${server.url}/photos/${hash}`)).body()).toEqual(photo);
     await page.getByRole("button", { name: "Save", exact: true }).click();
-    await expect(page.getByText("Saved.")).toBeVisible();
+    await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
     await page.goto(`${server.url}/larkspur/log?show=note`);
     await expect(page.getByText("a note for which there is no room")).toHaveCount(1);
     // On a full disk it also goes down without a stack trace, and comes up again with words.
@@ -167,7 +167,7 @@ test("what another device changed meanwhile is shown, and not overwritten unaske
   }
   await other.getByLabel("Rated power").fill("48");
   await other.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(other.getByText("Saved.")).toBeVisible();
+  await expect(other.getByText("Saved.", { exact: true })).toBeVisible();
   await page.getByLabel("Rated tube life").fill("2500");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText("Rated power, W: now 48, was 45")).toBeVisible();

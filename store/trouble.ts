@@ -20,6 +20,12 @@ export class StoreTrouble extends Error {
   }
 }
 
+/**
+ * Whether an error is such a trouble. Told by its name: the process and its pages are two bundles, each with a class of its own, and the
+ * store that one opened throws into the other.
+ */
+export const isTrouble = (error: unknown): error is StoreTrouble => error instanceof Error && error.name === "StoreTrouble";
+
 const KINDS: readonly (readonly [RegExp, TroubleKind])[] = [
   [/^(SQLITE_FULL|ENOSPC|EDQUOT|EFBIG)/, "full"],
   [/^(SQLITE_READONLY|EROFS|EACCES|EPERM)/, "read-only"],
@@ -29,7 +35,7 @@ const KINDS: readonly (readonly [RegExp, TroubleKind])[] = [
 
 /** The trouble an error of the driver or the file system stands for; undefined for any other error. */
 export function troubleOf(error: unknown): StoreTrouble | undefined {
-  if (error instanceof StoreTrouble) return error;
+  if (isTrouble(error)) return error;
   const code = (error as { code?: unknown } | null)?.code;
   const found = typeof code === "string" ? KINDS.find(([pattern]) => pattern.test(code)) : undefined;
   return found && new StoreTrouble(found[1], error);

@@ -1,7 +1,7 @@
 /** Takes a photo's bytes and answers with the hash it is kept under. The body is the file itself, no form around it. */
 import { data } from "react-router";
 import { keepPhoto, MAX_PHOTO_BYTES, PhotoRefused } from "#store/photos";
-import { StoreTrouble } from "#store/trouble";
+import { isTrouble } from "#store/trouble";
 import type { Route } from "./+types/upload";
 
 export async function action({ request, context }: Route.ActionArgs) {
@@ -11,7 +11,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   } catch (error) {
     if (error instanceof PhotoRefused) return data({ problem: error.message }, { status: 415 });
     // The device keeps its copy and sends it again.
-    if (error instanceof StoreTrouble) return data({ problem: error.message }, { status: 507 });
+    if (isTrouble(error)) return data({ problem: error.message }, { status: 507 });
     throw error;
   }
 }

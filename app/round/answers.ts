@@ -9,7 +9,7 @@ import { atOnce } from "#store/database";
 import { appendLate } from "#store/events";
 import { knownPhotos } from "#store/photos";
 import { findRound, type Round, type SentAnswer, saveAnswers } from "#store/rounds";
-import { StoreTrouble } from "#store/trouble";
+import { isTrouble } from "#store/trouble";
 import { check } from "../server/forms";
 import { recordId } from "../server/saving";
 import { findMachine } from "../workshop/gather";
@@ -55,7 +55,7 @@ export async function action(args: Route.ActionArgs) {
     return await keepAnswers(args);
   } catch (error) {
     // The device keeps its answers and sends them again.
-    if (error instanceof StoreTrouble) return data({ problem: error.message }, { status: 503 });
+    if (isTrouble(error)) return data({ problem: error.message }, { status: 503 });
     throw error;
   }
 }

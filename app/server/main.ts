@@ -143,7 +143,15 @@ async function main(): Promise<void> {
     pinoHttp<express.Request, express.Response, never>({
       logger: log,
       autoLogging: { ignore: (request) => request.url?.startsWith("/assets/") ?? false },
-      customLogLevel: (_request, response, error) => (error || response.statusCode >= 500 ? "error" : "debug"),
+      customLogLevel: (_request, { statusCode }, error) =>
+        // A disk or a lock that refused was told to whoever asked; it is nothing that broke in here.
+        statusCode === 503 || statusCode === 507 ? "warn" : error || statusCode >= 500 ? "error" : "debug",
+      // Never what was typed, nor the cookies it came with.
+      serializers: {
+        req: ({ method, url, remoteAddress }: { method: string; url: string; remoteAddress: string }) => ({ method, url, remoteAddress }),
+        res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+        err: (error: Error) => (error.message.startsWith("failed with status code") ? undefined : pino.stdSerializers.err(error)),
+      },
     }),
   );
   app.use(onlyPlain);

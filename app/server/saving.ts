@@ -5,7 +5,7 @@
 import { createHash, randomUUID } from "node:crypto";
 import { data } from "react-router";
 import { KeyUsed, type SentForm } from "#store/sent";
-import { StoreTrouble } from "#store/trouble";
+import { isTrouble, type StoreTrouble } from "#store/trouble";
 import { FormReader, type FormTrouble, trouble } from "./forms";
 
 /** Control characters, but for the ends of lines and tabs. */
@@ -49,8 +49,7 @@ export function saving<A extends { readonly request: Request }, R>(act: (reader:
     try {
       return await act(reader, args);
     } catch (error) {
-      if (error instanceof StoreTrouble)
-        return notSaved(`${error.message} What you typed is still here: send it again then.`, STATUS[error.kind]);
+      if (isTrouble(error)) return notSaved(`${error.message} What you typed is still here: send it again then.`, STATUS[error.kind]);
       if (error instanceof KeyUsed)
         return notSaved("This form was saved before with something else in it, and that was kept. Send it again to save this too.", 409, {
           key: randomUUID(),
