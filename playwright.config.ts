@@ -1,4 +1,6 @@
+import { existsSync } from "node:fs";
 import { defineConfig } from "@playwright/test";
+import chromiums from "./e2e/chromium.json";
 
 export default defineConfig({
   testDir: "e2e",
@@ -11,7 +13,7 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: chromiums.find(existsSync) ?? "/usr/bin/chromium",
       args: [
         "--no-sandbox",
         "--disable-gpu",

@@ -127,7 +127,7 @@ test("an answer given on a phone that takes long to wake up carries the time it 
 test("a second server on a folder in use says who has it and where it answers, and the demo is not made anew under it", async ({
   demo,
 }) => {
-  const { status, stderr } = spawnSync(process.execPath, ["build/main/main.js"], {
+  const { status, stderr } = spawnSync(process.execPath, ["build/run/main.mjs"], {
     env: { ...process.env, CLENOR_DATA: demo.folder },
     encoding: "utf8",
   });

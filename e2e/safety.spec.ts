@@ -45,7 +45,7 @@ test("a database it cannot trust is refused with what to do, and left as it was"
   const folder = emptyFolder();
   const file = join(folder, "clenor.sqlite");
   writeFileSync(file, "these are not the bytes of a database");
-  const { status, stderr } = spawnSync(process.execPath, ["build/main/main.js"], {
+  const { status, stderr } = spawnSync(process.execPath, ["build/run/main.mjs"], {
     env: { ...process.env, CLENOR_DATA: folder },
     encoding: "utf8",
   });

@@ -56,7 +56,7 @@ export async function startServer(
   { args = [], node = [], env = {}, host = "127.0.0.1" }: ServerOptions = {},
 ): Promise<RunningServer> {
   const port = await freePort();
-  const child = spawn(process.execPath, [...node, "build/main/main.js", ...args], {
+  const child = spawn(process.execPath, [...node, "build/run/main.mjs", ...args], {
     env: { ...process.env, NODE_ENV: "production", PORT: String(port), CLENOR_DATA: folder, CLENOR_NOW: TODAY, LOG_LEVEL: "warn", ...env },
     stdio: ["ignore", "pipe", "pipe"],
   });

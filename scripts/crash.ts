@@ -458,7 +458,7 @@ await randomMoments(Math.round(KILLS * 0.6));
 await betweenParts();
 const startAndCut = (folder: string) =>
   cutOff(
-    spawn(process.execPath, ["build/main/main.js"], {
+    spawn(process.execPath, ["build/run/main.mjs"], {
       ...quiet(folder),
       env: { ...quiet(folder).env, PORT: String(20_000 + integer(0, 20_000)) },
     }),

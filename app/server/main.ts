@@ -24,6 +24,7 @@ import { servePages } from "./pages";
 
 const FIRST_PORT = 4173;
 const PORTS_TRIED = 20;
+const KEPT_ALIVE_MS = 310_000;
 
 const log = pino({ level: process.env.LOG_LEVEL ?? "info" }, pino.destination({ dest: 2, sync: true }));
 
@@ -43,6 +44,9 @@ async function listenAt(app: express.Express, port: number, hosts: readonly stri
   try {
     for (const host of hosts) {
       const server = createServer(app);
+      // Longer than any browser keeps a line it does not use: whoever closes first, a form sent at that moment is lost.
+      server.keepAliveTimeout = KEPT_ALIVE_MS;
+      server.headersTimeout = KEPT_ALIVE_MS + 5000;
       await listen(server, port, host);
       servers.push(server);
     }
@@ -124,7 +128,7 @@ async function main(): Promise<void> {
   const store = openStore(folder);
   sweepPhotos(folder);
   const nowMs = clockFrom(process.env.CLENOR_NOW);
-  const build = (await import(pathToFileURL(resolve("build/server/index.js")).href)) as ServerBuild;
+  const build = (await import(pathToFileURL(resolve("build/run/pages.mjs")).href)) as ServerBuild;
 
   const door = lan && (await openDoor(store, nowMs));
   const addresses = () => (lan ? (lan.address ? [lan.address] : lanAddresses()) : []);

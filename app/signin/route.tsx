@@ -51,28 +51,12 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
       <h1 className="verdict">This is a workshop's own Clenor.</h1>
       <Form method="post" className="stack">
         <input type="hidden" name="to" value={loaderData.to} />
-        <label className="field">
-          <span className="label">Passphrase</span>
-          <input
-            className="line-input"
-            type="password"
-            name="passphrase"
-            autoComplete="current-password"
-            required
-            aria-invalid={problem ? true : undefined}
-            aria-describedby={problem ? "problem" : undefined}
-          />
-        </label>
-        {problem ? (
-          <p className="hot" role="alert" id="problem">
-            {problem}
-          </p>
-        ) : null}
+        <TextField name="passphrase" label="Passphrase" password error={problem} autoFocus />
         <TextField
           name="device"
           label="What is this device called?"
           placeholder="the phone at the bench"
-          hint="shown in the list of devices"
+          hint="so that it can be told from others in the list; may stay empty"
         />
         <button type="submit" className="button primary tall" disabled={busy}>
           {busy ? "One moment…" : "Sign in"}

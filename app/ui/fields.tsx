@@ -75,7 +75,8 @@ export function TextField({
   defaultValue,
   placeholder,
   autoFocus,
-}: Named & { defaultValue?: string | undefined; placeholder?: string; autoFocus?: boolean }) {
+  password,
+}: Named & { defaultValue?: string | undefined; placeholder?: string; autoFocus?: boolean; password?: boolean }) {
   const id = useId();
   return (
     <Field label={label} error={error} hint={hint} id={id}>
@@ -84,7 +85,8 @@ export function TextField({
         name={name}
         defaultValue={defaultValue}
         placeholder={placeholder}
-        autoComplete="off"
+        type={password ? "password" : "text"}
+        autoComplete={password ? "current-password" : "off"}
         autoFocus={autoFocus}
         {...(error ? { status: "error" as const, "aria-invalid": true, "aria-describedby": `${id}-error` } : {})}
       />

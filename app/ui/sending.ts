@@ -30,7 +30,7 @@ export const useSendingTrouble = (): string | undefined =>
 export const dismissTrouble = (): void => say(undefined);
 
 const LOST =
-  "No answer from the server: this may not be saved. What you typed is still here. Send it again when the connection is back; it is kept once.";
+  "No answer from the server: this may not be saved. What you typed is still here. Send it again when the connection is back: sending twice saves it once.";
 
 /** What the page is told when a form could not be sent: nothing is wrong with it, so nothing is marked. */
 interface Unsent {

@@ -1,6 +1,7 @@
 /** Materials of a machine: their usual setting and the smoke they make; adding one, and not offering one any longer. */
 import { Form } from "react-router";
 import { NumberField, SelectField, TextField } from "../../ui/fields";
+import { Changed, type Stale } from "./Changed";
 
 export interface MaterialView {
   readonly id: number;
@@ -20,10 +21,20 @@ export interface MaterialView {
 
 type Errors = Readonly<Record<string, string>>;
 
-export function MaterialRow({ material: m, madeFrom, errors }: { material: MaterialView; madeFrom: string; errors: Errors }) {
+export function MaterialRow({
+  material: m,
+  madeFrom,
+  stale,
+  errors,
+}: {
+  material: MaterialView;
+  madeFrom: string;
+  stale: Stale | undefined;
+  errors: Errors;
+}) {
   return (
     <li>
-      <details open={Object.keys(errors).length > 0}>
+      <details open={Object.keys(errors).length > 0 || stale !== undefined}>
         <summary className="between">
           <span>
             <b>
@@ -60,6 +71,7 @@ export function MaterialRow({ material: m, madeFrom, errors }: { material: Mater
               hint={`empty: ${m.usualNozzle}`}
             />
           </div>
+          <Changed stale={stale} />
           <div className="row">
             <button type="submit" className="button">
               Save

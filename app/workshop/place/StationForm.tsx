@@ -4,12 +4,14 @@ import { Form } from "react-router";
 import { COATINGS, MOUNTS, type PathStation } from "#core/machine";
 import { NumberField, SelectField, TextField, Tick } from "../../ui/fields";
 import { sendPhoto, shrinkPhoto } from "../../ui/photos";
+import { Changed, type Stale } from "./Changed";
 import { COATING_WORDS, MOUNT_WORDS } from "./words";
 
 export function StationForm({
   station,
   nominalPercent,
   madeFrom,
+  stale,
   errors,
   typed,
 }: {
@@ -18,6 +20,7 @@ export function StationForm({
   nominalPercent: string;
   /** State of the station this form was made from. */
   madeFrom: string;
+  stale: Stale | undefined;
   errors: Readonly<Record<string, string>>;
   typed: Readonly<Record<string, string>>;
 }) {
@@ -119,6 +122,7 @@ export function StationForm({
           placeholder="notch at lower left, stamp up, arrow in"
         />
         <WayPhoto initial={station.wayRoundPhoto} error={errors.wayRoundPhoto} />
+        <Changed stale={stale} />
         <button type="submit" className="button primary" style={{ width: "fit-content" }}>
           Save {station.name}
         </button>

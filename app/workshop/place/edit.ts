@@ -96,9 +96,7 @@ async function unlessStale(work: () => Promise<Edited>): Promise<Edited> {
   } catch (error) {
     if (!(error instanceof Stale)) throw error;
     return {
-      errors: {
-        "": "Changed on another device since this form was opened. Nothing was saved. Your entries are still here: save again to put them over it.",
-      },
+      errors: {},
       stale: { changed: error.changed, madeFrom: error.madeFrom },
     };
   }

@@ -15,6 +15,7 @@ import { findMachine, gatherOnce } from "../gather";
 import { startingLayout } from "../trade";
 import { dayAndTime, number, shortDay } from "../words";
 import type { Route } from "./+types/route";
+import { Changed, type Stale } from "./Changed";
 import { edit, nameplateOf, orderOf, settingOf, shelfOf, versionText, withoutShelf } from "./edit";
 import { MaterialAdd, MaterialRow } from "./Materials";
 import { PathEditor } from "./PathEditor";
@@ -149,16 +150,18 @@ interface Answer {
   readonly errors: Readonly<Record<string, string>>;
   readonly typed: Readonly<Record<string, string>>;
   readonly intent?: string | undefined;
-  readonly stale?: { readonly changed: readonly string[]; readonly madeFrom: string } | undefined;
+  readonly stale?: Stale | undefined;
 }
 
 export default function Workshop({ loaderData: d, actionData }: Route.ComponentProps) {
   const answer: Answer | undefined = actionData;
   const errors = answer?.errors ?? {};
-  const typed: Readonly<Record<string, string>> = Object.keys(errors).length > 0 ? (answer?.typed ?? {}) : {};
+  const typed: Readonly<Record<string, string>> = Object.keys(errors).length > 0 || answer?.stale ? (answer?.typed ?? {}) : {};
   const intent = answer?.intent ?? "";
   const stale = answer?.stale;
-  const from = (form: keyof Loaded["madeFrom"]) => (stale && intent === form ? stale.madeFrom : d.madeFrom[form]);
+  const staleOf = (form: string, material?: number) =>
+    intent === form && (material === undefined || typed.material === String(material)) ? stale : undefined;
+  const from = (form: keyof Loaded["madeFrom"]) => staleOf(form)?.madeFrom ?? d.madeFrom[form];
   const said = answer?.said;
   const problem = errors.path ?? errors[""];
   return (
@@ -185,13 +188,7 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
             {problem}
           </p>
         ) : null}
-        {stale ? (
-          <ul className="caution" aria-label="What another device changed">
-            {stale.changed.map((c) => (
-              <li key={c}>{c}</li>
-            ))}
-          </ul>
-        ) : null}
+
         {said ? (
           <p className="said" role="status">
             {said}
@@ -206,13 +203,14 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
                 station={d.station}
                 nominalPercent={d.nominalPercent}
                 madeFrom={from("station")}
+                stale={staleOf("station")}
                 errors={intent === "station" ? errors : {}}
                 typed={intent === "station" ? typed : {}}
               />
             ) : null}
           </div>
         ) : null}
-        {d.tab === "fittings" ? <Fittings d={d} madeFrom={from("fittings")} /> : null}
+        {d.tab === "fittings" ? <Fittings d={d} madeFrom={from("fittings")} stale={staleOf("fittings")} /> : null}
         {d.tab === "materials" ? (
           <div className="stack loose">
             <ul className="lines materials">
@@ -220,7 +218,8 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
                 <MaterialRow
                   key={m.id}
                   material={m}
-                  madeFrom={stale && intent === "material" && typed.material === String(m.id) ? stale.madeFrom : m.madeFrom}
+                  madeFrom={staleOf("material", m.id)?.madeFrom ?? m.madeFrom}
+                  stale={staleOf("material", m.id)}
                   errors={intent === "material" && typed.material === String(m.id) ? errors : {}}
                 />
               ))}
@@ -233,11 +232,12 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
             />
           </div>
         ) : null}
-        {d.tab === "shelf" ? <Shelf d={d} madeFrom={from("shelf")} /> : null}
+        {d.tab === "shelf" ? <Shelf d={d} madeFrom={from("shelf")} stale={staleOf("shelf")} /> : null}
         {d.tab === "machine" ? (
           <MachineTab
             d={d}
             madeFrom={from("machine")}
+            stale={staleOf("machine")}
             errors={intent === "machine" ? errors : {}}
             typed={intent === "machine" ? typed : {}}
           />
@@ -248,7 +248,7 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
   );
 }
 
-function Fittings({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
+function Fittings({ d, madeFrom, stale }: { d: Loaded; madeFrom: string; stale: Stale | undefined }) {
   const choose = <K extends keyof typeof FITTING_WORDS>(
     name: K,
     label: string,
@@ -281,6 +281,7 @@ function Fittings({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
           <Tick key={e} name="extra" value={e} label={EXTRA_WORDS[e]} defaultChecked={d.fittings.extras.includes(e)} />
         ))}
       </fieldset>
+      <Changed stale={stale} />
       <button type="submit" className="button primary" style={{ width: "fit-content" }}>
         Save fittings
       </button>
@@ -295,7 +296,7 @@ const SHELF_GROUPS = [
   { title: "Lubricants", kinds: ["lubricant"] },
 ] as const;
 
-function Shelf({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
+function Shelf({ d, madeFrom, stale }: { d: Loaded; madeFrom: string; stale: Stale | undefined }) {
   return (
     <Form method="post" className="card strong stack loose" preventScrollReset>
       <input type="hidden" name="intent" value="shelf" />
@@ -315,6 +316,7 @@ function Shelf({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
             ))}
         </fieldset>
       ))}
+      <Changed stale={stale} />
       <button type="submit" className="button primary" style={{ width: "fit-content" }}>
         Save the shelf
       </button>
@@ -325,11 +327,13 @@ function Shelf({ d, madeFrom }: { d: Loaded; madeFrom: string }) {
 function MachineTab({
   d,
   madeFrom,
+  stale,
   errors,
   typed,
 }: {
   d: Loaded;
   madeFrom: string;
+  stale: Stale | undefined;
   errors: Readonly<Record<string, string>>;
   typed: Readonly<Record<string, string>>;
 }) {
@@ -355,6 +359,7 @@ function MachineTab({
             error={errors.ratedTubeHours}
           />
         </div>
+        <Changed stale={stale} />
         <button type="submit" className="button primary" style={{ width: "fit-content" }}>
           Save
         </button>

@@ -1,0 +1,32 @@
+/**
+ * The last step of the build: server and pages with all their packages in a few files, so that a start reads those instead of some two
+ * thousand. Packages with binaries of their own stay outside. Plain Node, because the build runs before anything else does.
+ */
+import { build } from "esbuild";
+
+await build({
+  entryPoints: { main: "build/main/main.js", pages: "build/server/index.js" },
+  outdir: "build/run",
+  outExtension: { ".js": ".mjs" },
+  bundle: true,
+  // What both need, React Router above all, must be there once.
+  splitting: true,
+  format: "esm",
+  platform: "node",
+  target: "node20",
+  mainFields: ["module", "main"],
+  external: ["libsql", "sharp"],
+  define: { "process.env.NODE_ENV": '"production"' },
+  minifySyntax: true,
+  logLevel: "warning",
+  banner: {
+    js: [
+      'import { createRequire as bundledRequire } from "node:module";',
+      'import { fileURLToPath as bundledPath } from "node:url";',
+      'import { dirname as bundledFolder } from "node:path";',
+      "const require = bundledRequire(import.meta.url);",
+      "const __filename = bundledPath(import.meta.url);",
+      "const __dirname = bundledFolder(__filename);",
+    ].join("\n"),
+  },
+});
