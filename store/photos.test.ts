@@ -43,9 +43,9 @@ describe("a photo", () => {
 
   it("is refused when a small file unfolds to more pixels than any camera takes", async () => {
     const bomb = await sharp({ create: { width: 12_000, height: 12_000, channels: 3, background: "#fff" } })
-      .png({ compressionLevel: 9, palette: true })
+      .png()
       .toBuffer();
-    expect(bomb.length).toBeLessThan(200_000);
+    expect(bomb.length).toBeLessThan(1_000_000);
     await expect(inspectPhoto(bomb)).rejects.toThrow(/50 million pixels at most, this one has 144|not a photo/);
   });
 
