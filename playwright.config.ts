@@ -1,6 +1,7 @@
-import { existsSync } from "node:fs";
+import { existsSync, readFileSync } from "node:fs";
 import { defineConfig } from "@playwright/test";
-import chromiums from "./e2e/chromium.json";
+
+const chromiums = JSON.parse(readFileSync("e2e/chromium.json", "utf8")) as string[];
 
 export default defineConfig({
   testDir: "e2e",
