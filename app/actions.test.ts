@@ -104,9 +104,15 @@ describe("the log", () => {
     expect((await post(logAction, w, job)).to).toBe("/larkspur/log?kind=job&saved=1");
     await post(logAction, w, job);
     const id = (await events(w)).find((e) => e.kind === "job")?.id as number;
-    expect((await post(logAction, w, { ...job, requestKey: "fix", minutes: "35", corrects: String(id) })).to).toContain("saved=corrected");
+    expect((await post(logAction, w, { ...job, requestKey: "fix", minutes: "35", corrects: String(id), corrections: "0" })).to).toContain(
+      "saved=corrected",
+    );
+    // A form opened before that correction says so, and is taken when it is sent again.
+    const blind = { ...job, requestKey: "blind", minutes: "40", corrects: String(id) };
+    const refused = await post(logAction, w, { ...blind, corrections: "0" });
+    expect(refused).toMatchObject({ status: 409, errors: { "": expect.stringMatching(/corrected on another device.*35 min/) } });
     expect((await events(w)).filter((e) => e.kind === "job")).toMatchObject([{ id, payload: { minutes: 35 } }]);
-    expect((await post(logAction, w, { intent: "void", corrects: String(id) })).to).toContain("saved=void");
+    expect((await post(logAction, w, { intent: "void", corrects: String(id), corrections: "1" })).to).toContain("saved=void");
     expect((await events(w)).filter((e) => e.kind === "job")).toEqual([]);
     expect(await listEvents(w.store, 1)).toHaveLength(4);
     expect((await post(logAction, w, { ...job, requestKey: "late", corrects: String(id) })).errors[""]).toMatch(/no longer in the log/);

@@ -178,7 +178,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
   const loaded = existsSync(databaseFile(folder));
   if (!marked && (loaded || (fresh && names.length > 0)))
     throw new NotTheDemos(
-      `${folder} is not a folder of demo data (it has no ${DEMO_MARKER}), so nothing in it was touched. Point CLENOR_DATA at another folder, or leave it unset; "npm start" serves data of your own.`,
+      `${folder} is not a folder of demo data (it has no ${DEMO_MARKER}), so nothing in it was touched. Point CLENOR_DATA at another folder, or leave it unset; "npm start" serves data of your own. Demo data of an older version: delete the folder yourself.`,
     );
   if (loaded && !fresh) return false;
   mkdirSync(folder, { recursive: true, mode: 0o700 });

@@ -3,7 +3,7 @@ import dayjs from "dayjs";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { EVENT_KINDS, type MachineEvent } from "#core/events";
 import { appendEvents, type NewEvent } from "#store/events";
-import { once, rowKey } from "#store/sent";
+import { once, rowKey, wasSent } from "#store/sent";
 import { type FormReader, trouble } from "../server/forms";
 import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
@@ -67,7 +67,10 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
     kind,
     baseline: url.searchParams.get("baseline") === "1",
     show,
-    editing: editing && isEntryKind(editing.kind) ? { id: editing.id, typed: typedFrom(editing) } : undefined,
+    editing:
+      editing && isEntryKind(editing.kind)
+        ? { id: editing.id, typed: typedFrom(editing), corrections: correctedBy.get(editing.id) ?? 0 }
+        : undefined,
     chart: show === "ladder" || (show === "" && kind === "ladder") ? powerSeries(g, 0) : undefined,
     options: entryOptions(g),
     lines: filtered.slice(0, shown).map((e) => ({
@@ -123,6 +126,12 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
     return data({ ...trouble(reader, { "": "That record is no longer in the log." }), kind: undefined }, { status: 400 });
 
   const sent = sentAs(`log ${g.machine.id}`, reader);
+  const corrections = target && g.history.filter((e) => e.corrects === target.id);
+  if (target && corrections && String(corrections.length) !== reader.text("corrections") && !(await wasSent(context.store, sent))) {
+    const { what, text } = describeEvent(target, g);
+    const words = `This entry was corrected on another device meanwhile, and reads now: ${what}, ${text}. Nothing was saved; save again to put yours over it.`;
+    return data({ ...trouble(reader, { "": words }), kind: undefined, corrections: corrections.length }, { status: 409 });
+  }
   const keep = (event: Omit<NewEvent, "requestKey">) =>
     once(context.store, sent, g.nowMs, (tx) => appendEvents(tx, g.machine.id, [{ ...event, requestKey: rowKey(sent) }], g.nowMs));
   if (target && reader.text("intent") === "void") {
@@ -159,6 +168,8 @@ interface Failed {
   readonly typed: Readonly<Record<string, string>>;
   readonly kind?: EntryKind | undefined;
   readonly ask?: string | undefined;
+  /** How often the entry was corrected by now. */
+  readonly corrections?: number | undefined;
 }
 
 export default function Log({ loaderData, actionData }: Route.ComponentProps) {
@@ -200,7 +211,12 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
             <RequestKey value={keyAfter(actionData, loaderData.key)} />
             <input type="hidden" name="kind" value={kind} />
             <input type="hidden" name="here" value="1" />
-            {editing ? <input type="hidden" name="corrects" value={editing.id} /> : null}
+            {editing ? (
+              <>
+                <input type="hidden" name="corrects" value={editing.id} />
+                <input type="hidden" name="corrections" value={failed?.corrections ?? editing.corrections} />
+              </>
+            ) : null}
             <FormProblem errors={errors} />
             <EntryForm
               kind={kind}

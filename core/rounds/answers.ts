@@ -67,12 +67,15 @@ export interface RoundRecord {
   readonly key: string;
 }
 
-/** What a round leaves in the log: every grade given, walked on or not, and every service done; skipped steps leave nothing. */
+/**
+ * What a round leaves in the log: every grade given, whether the step was then walked on, left or skipped (what was seen was seen), and
+ * every service done.
+ */
 export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string, RoundAnswer>): RoundRecord[] {
   const records: RoundRecord[] = [];
   for (const step of steps) {
     const answer = answers.get(step.id);
-    if (!answer || answer.skipped !== undefined || !step.station) continue;
+    if (!answer || !step.station) continue;
     const words = [answer.note, answer.by && `by ${answer.by}`].filter(Boolean).join(", ");
     const note = { ...(words ? { note: words } : {}), ...(answer.photos ? { photos: answer.photos } : {}) };
     if (step.kind === "grade" && step.phase && answer.grade !== undefined) {
@@ -83,7 +86,7 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
         payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note },
       });
     }
-    if (step.service && answer.done) {
+    if (step.service && answer.done && answer.skipped === undefined) {
       const { what, task } = step.service;
       records.push({
         kind: "service",

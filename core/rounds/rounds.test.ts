@@ -64,13 +64,13 @@ describe("answers", () => {
 });
 
 describe("what a round leaves in the log", () => {
-  it("is every grade and service done, with its task, who and photos; nothing for what was skipped", () => {
+  it("is every grade and service done, with its task, who and photos; of what was skipped only the grade that was given", () => {
     const hash = "c".repeat(64);
     const answers = new Map<string, RoundAnswer>([
       ["lens.found", { done: true, grade: 2, photos: [hash], by: "JK", atMs: 5 }],
       ["lens.clean", { skipped: "no swabs", atMs: 6 }],
       ["rails.wipe", { done: true, note: "gritty", atMs: 7 }],
-      ["rails.grade", { grade: 1, atMs: 8 }],
+      ["rails.grade", { skipped: "no torch", grade: 1, atMs: 8 }],
       ["rails.oil", { note: "not yet", atMs: 9 }],
     ]);
     expect(roundRecords(steps, answers).map((r) => [r.kind, r.payload])).toEqual([
