@@ -246,6 +246,23 @@ describe("a grade given on a device that was offline", () => {
   });
 });
 
+describe("a grade that was corrected by hand after its round", () => {
+  it("stays as it was corrected when an answer to another step comes late", async () => {
+    const w = await TestWorkshop.open();
+    await post(roundsAction, w, { part: ["lens"] });
+    await answers(w, [{ stepId: "lens.found", answer: { atMs: w.nowMs, done: true, grade: 4 } }]);
+    await post(runAction, w, { intent: "end", why: "no scrap left" }, { roundId: "1" });
+    const slip = (await w.look()).events.find((e) => e.kind === "grade");
+    w.nowMs += 60_000;
+    const fix = { kind: "grade", station: "lens", grade: "1", corrects: String(slip?.id), corrections: "0", here: "1" };
+    expect((await post(logAction, w, fix)).to).toContain("corrected");
+    await answers(w, [{ stepId: "lens.clean", answer: { atMs: w.nowMs, done: true } }]);
+    const now = (await w.look()).events;
+    expect(now.flatMap((e) => (e.kind === "grade" ? [e.payload.grade] : []))).toEqual([1]);
+    expect(now.filter((e) => e.kind === "service")).toHaveLength(1);
+  });
+});
+
 describe("a form that arrives twice", () => {
   it("is one record; its key with other words is refused with the words kept, and cannot stand for one of the application's own", async () => {
     const w = await TestWorkshop.open();

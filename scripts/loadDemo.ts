@@ -153,11 +153,12 @@ async function loadRound(
   }
   await saveAnswers(store, id, sent, round.atMs);
   const endMs = round.atMs + round.minutes * 60_000;
+  // Under the keys a round's own end would give them, so that an answer that comes late finds its record.
   const records = roundRecords(plan.steps, answers).map(
-    (r): NewEvent => ({ kind: r.kind, atMs: r.atMs, payload: r.payload, requestKey: `demo-round-${n}:${r.key}` }),
+    (r): NewEvent => ({ kind: r.kind, atMs: r.atMs, payload: r.payload, requestKey: `round-${id}:${r.key}` }),
   );
   const proof: NewEvent[] = round.ladder
-    ? [{ kind: "ladder", atMs: endMs, payload: round.ladder, requestKey: `demo-round-${n}:proof`, caseId }]
+    ? [{ kind: "ladder", atMs: endMs, payload: round.ladder, requestKey: `round-${id}:proof`, caseId }]
     : [];
   await endRound(store, machineId, id, "closed", [...records, ...proof], endMs);
 }

@@ -74,9 +74,14 @@ async function standing(tx: Store, machineId: number, keys: readonly string[]): 
 
 /**
  * Writes what a round says into the log again after it was ended: what is new is appended; what says something else than its record
- * becomes a correction of it when it was given later, or is worse. `key` tells corrections of one late arrival from another's.
+ * becomes a correction of it when it was given later, or is worse. `lateKey` tells the corrections of one late answer from another's.
  */
-export async function appendLate(store: Store, machineId: number, events: readonly NewEvent[], key: string, nowMs: number): Promise<void> {
+export async function appendLate(
+  store: Store,
+  machineId: number,
+  events: readonly (NewEvent & { readonly lateKey: string })[],
+  nowMs: number,
+): Promise<void> {
   if (events.length === 0) return;
   await atOnce(store, async (tx) => {
     const known = await standing(
@@ -90,7 +95,7 @@ export async function appendLate(store: Store, machineId: number, events: readon
       if (JSON.stringify(before.payload) === JSON.stringify(event.payload)) return [];
       const grade = (payload: unknown) => (payload as { grade?: number }).grade ?? -1;
       const counts = event.atMs > before.givenMs || grade(event.payload) > grade(before.payload);
-      return counts ? [{ ...event, requestKey: `${event.requestKey}:late-${key}`, corrects: before.id }] : [];
+      return counts ? [{ ...event, requestKey: `${event.requestKey}:late-${event.lateKey}`, corrects: before.id }] : [];
     });
     await appendEvents(tx, machineId, late, nowMs);
   });

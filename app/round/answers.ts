@@ -90,9 +90,14 @@ async function keepAnswers({ request, params, context }: Route.ActionArgs) {
     const outcomes = await saveAnswers(tx, round.id, sound, nowMs);
     const after = (await findRound(tx, machine.id, round.id)) ?? round;
     // Closed on another device meanwhile: what was found and done still goes into the log, and says so where it says something else.
-    if (after.status !== "open" && outcomes.length > 0) {
-      const records = eventsOfRound(trade, after).map((e) => ({ ...e, roundId: after.id }));
-      await appendLate(tx, machine.id, records, outcomes.at(-1)?.requestKey ?? "", nowMs);
+    // Only of the steps that were answered now: what was corrected by hand since stays as it is.
+    if (after.status !== "open") {
+      const late = new Map(sound.map((s) => [s.stepId, s.requestKey]));
+      const records = eventsOfRound(trade, after).flatMap(({ stepId, ...event }) => {
+        const lateKey = late.get(stepId);
+        return lateKey === undefined ? [] : [{ ...event, roundId: after.id, lateKey }];
+      });
+      await appendLate(tx, machine.id, records, nowMs);
     }
     return { outcomes, after };
   });

@@ -18,12 +18,13 @@ import { partsOfRepair, planOfRound, type Trade } from "../workshop/trade";
 import { percentOf } from "../workshop/words";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
-export function eventsOfRound(trade: Trade, round: Round): NewEvent[] {
+export function eventsOfRound(trade: Trade, round: Round): (NewEvent & { readonly stepId: string })[] {
   return roundRecords(planOfRound(trade, round).steps, round.answers).map((r) => ({
     kind: r.kind,
     atMs: r.atMs,
     payload: r.payload,
     requestKey: `round-${round.id}:${r.key}`,
+    stepId: r.stepId,
   }));
 }
 

@@ -65,6 +65,7 @@ export interface RoundRecord {
   readonly atMs: number;
   readonly payload: EventPayload["grade"] | EventPayload["service"];
   readonly key: string;
+  readonly stepId: string;
 }
 
 /**
@@ -83,6 +84,7 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
         kind: "grade",
         atMs: answer.atMs,
         key: step.id,
+        stepId: step.id,
         payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note },
       });
     }
@@ -92,6 +94,7 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
         kind: "service",
         atMs: answer.atMs,
         key: `${step.id}:service`,
+        stepId: step.id,
         payload: { station: step.station, what, ...(task ? { task } : {}), ...note },
       });
     }
