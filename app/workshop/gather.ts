@@ -4,7 +4,7 @@ import { data } from "react-router";
 import { materialKinds } from "#catalog/materials";
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
-import { currentEvents, type EventOf, eventsOf, type MachineEvent } from "#core/events";
+import { countUpTo, currentEvents, type EventOf, eventsOf, type MachineEvent } from "#core/events";
 import { type DueTask, doseSinceClean, dueTasks, type Usage, usageFrom } from "#core/schedule";
 import { type Condition, estimateCondition, foulingOf, type WearReading } from "#core/wear";
 import { type Finding, listCases, listFindings, type TraceCase } from "#store/cases";
@@ -53,10 +53,24 @@ export async function findMachine(context: AppLoadContext, slug: string): Promis
 
 /** The newest baseline ladder of a material at a time, in the corrected log. */
 export function baselineFor(events: readonly MachineEvent[], materialId: number, atMs: number): EventOf<"ladder"> | undefined {
-  return eventsOf(events, "ladder")
-    .filter((e) => e.payload.baseline && e.payload.materialId === materialId && e.atMs <= atMs)
-    .at(-1);
+  let known = baselines.get(events);
+  if (!known) {
+    known = new Map();
+    for (const e of eventsOf(events, "ladder")) {
+      if (!e.payload.baseline) continue;
+      const own = known.get(e.payload.materialId) ?? { ladders: [], times: [] };
+      known.set(e.payload.materialId, own);
+      own.ladders.push(e);
+      own.times.push(e.atMs);
+    }
+    baselines.set(events, known);
+  }
+  const own = known.get(materialId);
+  return own?.ladders[countUpTo(own.times, atMs) - 1];
 }
+
+/** Baseline ladders by material, looked up in a log once. */
+const baselines = new WeakMap<readonly MachineEvent[], Map<number, { ladders: EventOf<"ladder">[]; times: number[] }>>();
 
 const pointOf = (ladder: EventOf<"ladder">) => ({ result: readLadder(ladder.payload.rungs), setPercent: ladder.payload.setPercent });
 

@@ -5,4 +5,5 @@
  * or voids, so history explains itself.
  */
 export * from "./corrections";
+export * from "./inTime";
 export * from "./schemas";

@@ -1,4 +1,4 @@
-import { type EventOf, eventsOf, type MachineEvent } from "#core/events";
+import { countUpTo, type EventOf, eventsOf, type MachineEvent } from "#core/events";
 
 /** Smoke that an hour of a material makes, in ply-hours: on optics and at the nozzle. */
 export interface SmokeFactor {
@@ -63,19 +63,14 @@ export function usageFrom(events: readonly MachineEvent[], nowMs: number, option
   const factor = (options.exhaustFactor ?? 1) * (options.roomFactor ?? 1);
   const smokeOf = (materialId: number) => options.smoke.get(materialId) ?? PLAIN;
 
+  const jobTimes = jobs.map((j) => j.atMs);
+  const upTo = sumsOfJobs(jobs, smokeOf);
   const recentMix = (atMs: number): SmokeFactor => {
-    let hours = 0;
-    let optics = 0;
-    let nozzle = 0;
-    for (const job of jobs) {
-      if (job.atMs > atMs || job.atMs < atMs - RECENT_MS) continue;
-      const h = job.payload.minutes / 60;
-      const smoke = smokeOf(job.payload.materialId);
-      hours += h;
-      optics += h * smoke.optics;
-      nozzle += h * smoke.nozzle;
-    }
-    return hours > 0 ? { optics: optics / hours, nozzle: nozzle / hours } : PLAIN;
+    const from = countUpTo(jobTimes, atMs - RECENT_MS - 1);
+    const to = countUpTo(jobTimes, atMs);
+    const sum = (of: readonly number[]) => (of[to] as number) - (of[from] as number);
+    const hours = sum(upTo.hours);
+    return to > from && hours > 0 ? { optics: sum(upTo.optics) / hours, nozzle: sum(upTo.nozzle) / hours } : PLAIN;
   };
 
   const segments: Segment[] = [];
@@ -93,7 +88,7 @@ export function usageFrom(events: readonly MachineEvent[], nowMs: number, option
       });
     }
   };
-  const inside = (fromMs: number, toMs: number) => jobs.filter((j) => j.atMs > fromMs && j.atMs <= toMs);
+  const inside = (fromMs: number, toMs: number) => jobs.slice(countUpTo(jobTimes, fromMs), countUpTo(jobTimes, toMs));
 
   let tubeStartMs = Number.NEGATIVE_INFINITY;
   let tubeHoursAtStart = 0;
@@ -152,6 +147,19 @@ export function usageFrom(events: readonly MachineEvent[], nowMs: number, option
   };
 }
 
+/** What the first n jobs sum up to, for every n: hours, and ply-hours on optics and at the nozzle. */
+function sumsOfJobs(jobs: readonly EventOf<"job">[], smokeOf: (materialId: number) => SmokeFactor) {
+  const sums = { hours: [0], optics: [0], nozzle: [0] };
+  for (const [i, job] of jobs.entries()) {
+    const hours = job.payload.minutes / 60;
+    const smoke = smokeOf(job.payload.materialId);
+    sums.hours.push((sums.hours[i] as number) + hours);
+    sums.optics.push((sums.optics[i] as number) + hours * smoke.optics);
+    sums.nozzle.push((sums.nozzle[i] as number) + hours * smoke.nozzle);
+  }
+  return sums;
+}
+
 /**
  * What has come together up to a time, as a function of it: even within a segment, segments may overlap. Sorted once, then each
  * question is one binary search, for a year of jobs is asked about thousands of times.
@@ -178,34 +186,39 @@ function runningTotal(segments: readonly Segment[], pick: (s: Segment) => number
     rates.push(rate);
   }
   return (atMs) => {
-    let low = 0;
-    let high = times.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((times[middle] as number) <= atMs) low = middle + 1;
-      else high = middle;
-    }
-    if (low === 0) return 0;
-    if (low === times.length) return totals[low - 1] as number;
-    return (totals[low - 1] as number) + (rates[low - 1] as number) * (atMs - (times[low - 1] as number));
+    const n = countUpTo(times, atMs);
+    if (n === 0) return 0;
+    if (n === times.length) return totals[n - 1] as number;
+    return (totals[n - 1] as number) + (rates[n - 1] as number) * (atMs - (times[n - 1] as number));
   };
 }
 
-const byStation = new WeakMap<readonly MachineEvent[], Map<string, EventOf<"service">[]>>();
+/** Services of a station, and the times in order at which it was cleaned or replaced, with and without named tasks. */
+interface StationServices {
+  readonly all: EventOf<"service">[];
+  readonly cleanedMs: number[];
+  readonly plainMs: number[];
+}
+
+const byStation = new WeakMap<readonly MachineEvent[], Map<string, StationServices>>();
+const NONE: StationServices = { all: [], cleanedMs: [], plainMs: [] };
 
 /** Services of one station. A log is sorted once; it must not change afterwards. */
-function servicesAt(events: readonly MachineEvent[], station: string): readonly EventOf<"service">[] {
+function servicesAt(events: readonly MachineEvent[], station: string): StationServices {
   let sorted = byStation.get(events);
   if (!sorted) {
     sorted = new Map();
-    for (const e of eventsOf(events, "service")) {
-      const list = sorted.get(e.payload.station);
-      if (list) list.push(e);
-      else sorted.set(e.payload.station, [e]);
+    for (const e of [...eventsOf(events, "service")].sort((a, b) => a.atMs - b.atMs)) {
+      const services = sorted.get(e.payload.station) ?? { all: [], cleanedMs: [], plainMs: [] };
+      sorted.set(e.payload.station, services);
+      services.all.push(e);
+      if (e.payload.what !== "cleaned" && e.payload.what !== "replaced") continue;
+      services.cleanedMs.push(e.atMs);
+      if (e.payload.task === undefined) services.plainMs.push(e.atMs);
     }
     byStation.set(events, sorted);
   }
-  return sorted.get(station) ?? [];
+  return sorted.get(station) ?? NONE;
 }
 
 /** When a station was last cleaned or replaced, up to a time, in ms; undefined when the log does not say. `plainOnly` passes over named tasks. */
@@ -214,14 +227,9 @@ export function lastServiceMs(
   station: string,
   { untilMs = Number.POSITIVE_INFINITY, plainOnly = false }: { readonly untilMs?: number; readonly plainOnly?: boolean } = {},
 ): number | undefined {
-  let last: number | undefined;
-  for (const event of servicesAt(events, station)) {
-    if (event.atMs > untilMs) continue;
-    if (event.payload.what !== "cleaned" && event.payload.what !== "replaced") continue;
-    if (plainOnly && event.payload.task !== undefined) continue;
-    last = Math.max(last ?? event.atMs, event.atMs);
-  }
-  return last;
+  const { cleanedMs, plainMs } = servicesAt(events, station);
+  const times = plainOnly ? plainMs : cleanedMs;
+  return times[countUpTo(times, untilMs) - 1];
 }
 
 /** When a task was last done, in ms; undefined when the log does not say. */
@@ -231,7 +239,7 @@ export function lastDoneMs(
 ): number | undefined {
   if (!rule.tasks) return lastServiceMs(events, rule.station);
   let last = rule.plain ? lastServiceMs(events, rule.station, { plainOnly: true }) : undefined;
-  for (const event of servicesAt(events, rule.station)) {
+  for (const event of servicesAt(events, rule.station).all) {
     const { task } = event.payload;
     if (task !== undefined && rule.tasks.includes(task)) last = Math.max(last ?? event.atMs, event.atMs);
   }

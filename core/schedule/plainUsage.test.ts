@@ -1,0 +1,104 @@
+/** The counters against sums made the plain way, job by job for every reading, on random logs with corrections. */
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { currentEvents, type MachineEvent } from "#core/events";
+import { doseSinceClean, lastServiceMs, type SmokeFactor, usageFrom } from "#core/schedule";
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const RECENT = 30 * DAY;
+const smoke = new Map<number, SmokeFactor>([
+  [1, { optics: 1, nozzle: 1 }],
+  [2, { optics: 0.8, nozzle: 2 }],
+]);
+
+/** Share of a span that lies before a time. */
+const shareUpTo = (from: number, to: number, at: number) => (at >= to ? 1 : at <= from ? 0 : (at - from) / Math.max(1, to - from));
+
+/** Ply-hours on optics up to a time. */
+function plainDose(events: readonly MachineEvent[], nowMs: number, at: number): number {
+  const jobs = events.flatMap((e) => (e.kind === "job" && e.atMs <= nowMs ? [e] : []));
+  const readings = events.flatMap((e) => (e.kind === "hours" && e.atMs <= nowMs ? [e] : []));
+  const hoursOf = (list: typeof jobs) => list.reduce((sum, j) => sum + j.payload.minutes / 60, 0);
+  const smokeOf = (list: typeof jobs) =>
+    list.reduce((sum, j) => sum + (j.payload.minutes / 60) * (smoke.get(j.payload.materialId)?.optics ?? 1), 0);
+  let dose = 0;
+  const addJobs = (list: typeof jobs, share: number) => {
+    for (const j of list) {
+      const length = (j.payload.minutes / 60) * HOUR;
+      dose += smokeOf([j]) * share * shareUpTo(j.atMs - length, j.atMs, at);
+    }
+  };
+  for (const [i, reading] of readings.entries()) {
+    const before = readings[i - 1];
+    const between = jobs.filter((j) => j.atMs > (before?.atMs ?? Number.NEGATIVE_INFINITY) && j.atMs <= reading.atMs);
+    if (!before) {
+      addJobs(between, 1);
+      continue;
+    }
+    const logged = hoursOf(between);
+    const ran = reading.payload.because ? logged : Math.max(0, reading.payload.counterHours - before.payload.counterHours);
+    addJobs(between, logged > ran && logged > 0 ? ran / logged : 1);
+    const recent = jobs.filter((j) => j.atMs <= reading.atMs && j.atMs >= reading.atMs - RECENT);
+    const mix = hoursOf(recent) > 0 ? smokeOf(recent) / hoursOf(recent) : 1;
+    dose += Math.max(0, ran - logged) * mix * shareUpTo(before.atMs, reading.atMs, at);
+  }
+  const last = readings.at(-1)?.atMs ?? Number.NEGATIVE_INFINITY;
+  addJobs(
+    jobs.filter((j) => j.atMs > last),
+    1,
+  );
+  return dose;
+}
+
+const entry = fc.record({
+  kind: fc.constantFrom("hours", "job", "job", "job", "service"),
+  day: fc.integer({ min: 0, max: 120 }),
+  amount: fc.integer({ min: 1, max: 400 }),
+  materialId: fc.constantFrom(1, 2, 3),
+  because: fc.constantFrom(undefined, undefined, "tube-changed" as const),
+  task: fc.constantFrom(undefined, "wipe"),
+  corrects: fc.option(fc.nat(30), { nil: undefined, freq: 8 }),
+});
+
+const logs = fc.array(entry, { maxLength: 60 }).map((entries): readonly MachineEvent[] => {
+  const events = entries.map((e, i): MachineEvent => {
+    const more = {
+      id: i + 1,
+      atMs: e.day * DAY + i * 60_000,
+      corrects: e.corrects !== undefined && e.corrects < i ? e.corrects + 1 : undefined,
+    };
+    if (e.kind === "hours")
+      return { ...more, kind: "hours", payload: { counterHours: e.day * 3 + e.amount / 50, ...(e.because ? { because: e.because } : {}) } };
+    if (e.kind === "job") return { ...more, kind: "job", payload: { materialId: e.materialId, minutes: e.amount } };
+    return { ...more, kind: "service", payload: { station: "lens", what: "cleaned", ...(e.task ? { task: e.task } : {}) } };
+  });
+  return currentEvents(events);
+});
+
+describe("counters on any log", () => {
+  it("give the dose that plain sums give, at any time", () => {
+    fc.assert(
+      fc.property(logs, fc.integer({ min: 0, max: 130 }), fc.integer({ min: 0, max: 130 }), (events, nowDay, day) => {
+        const [nowMs, at] = [Math.max(nowDay, day) * DAY, Math.min(nowDay, day) * DAY];
+        const usage = usageFrom(events, nowMs, { smoke });
+        expect(usage.smokeDose(Number.NEGATIVE_INFINITY, at)).toBeCloseTo(plainDose(events, nowMs, at), 6);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it("find the last clean before a time as a walk through the log does", () => {
+    fc.assert(
+      fc.property(logs, fc.integer({ min: 0, max: 130 }), fc.boolean(), (events, day, plainOnly) => {
+        const walked = events
+          .filter((e) => e.kind === "service" && e.atMs <= day * DAY && !(plainOnly && e.payload.task !== undefined))
+          .at(-1)?.atMs;
+        expect(lastServiceMs(events, "lens", { untilMs: day * DAY, plainOnly })).toBe(walked);
+        const usage = usageFrom(events, 130 * DAY, { smoke });
+        expect(doseSinceClean(usage, events, "lens", day * DAY)).toBeGreaterThanOrEqual(0);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
