@@ -47,6 +47,35 @@ async function load(name: string, url: string, options: Partial<Options> = {}, s
   return result;
 }
 
+/** Fifty devices that each give an answer a second, not all at the same moment: how long each answer takes to be kept. */
+async function devices(url: string): Promise<void> {
+  const [memory, cpu] = [memoryMB(pid), cpuSeconds(pid)];
+  const took: number[] = [];
+  let bad = 0;
+  const device = async (d: number) => {
+    await new Promise((done) => setTimeout(done, (1000 * d) / CLIENTS));
+    for (let i = 0; i < SECONDS; i++) {
+      const start = performance.now();
+      const items = [{ stepId: "lens.found", answer: { atMs: 1, note: `${d} ${i}` }, requestKey: `bench-${d}-${i}` }];
+      const reply = await fetch(url, {
+        method: "POST",
+        headers: { "content-type": "application/json", ...origin },
+        body: JSON.stringify({ items }),
+      });
+      await reply.arrayBuffer();
+      took.push(performance.now() - start);
+      if (!reply.ok) bad += 1;
+      await new Promise((done) => setTimeout(done, Math.max(0, 1000 - (performance.now() - start))));
+    }
+  };
+  await Promise.all(Array.from({ length: CLIENTS }, (_, d) => device(d)));
+  took.sort((a, b) => a - b);
+  const at = (share: number) => took[Math.min(took.length - 1, Math.floor(share * took.length))] as number;
+  process.stdout.write(
+    `${"answers given, one a second and device".padEnd(44)} ${(took.length / SECONDS).toFixed(0).padStart(6)} /s  p50 ${at(0.5).toFixed(1)} ms  p97.5 ${at(0.975).toFixed(1)}  p99 ${at(0.99).toFixed(1)}  max ${at(1).toFixed(0)}  p99/p50 ${(at(0.99) / at(0.5)).toFixed(1)}  errors ${bad}  ${((1000 * (cpuSeconds(pid) - cpu)) / took.length).toFixed(1)} ms processor each  memory ${memory} to ${memoryMB(pid)} MB\n`,
+  );
+}
+
 process.stdout.write(`${CLIENTS} clients, ${SECONDS} s each; Today is ${Math.round(html.length / 1024)} kB of HTML\n`);
 // Once through, so that what is compared is warm on both sides.
 for (const path of ["/larkspur/today", round, `${round}/answers`]) await fetch(server.url + path);
@@ -61,13 +90,7 @@ const bare = await load("the same HTML from bare Express", `http://127.0.0.1:${b
 const today = await load("Today", `${server.url}/larkspur/today`);
 await load("a round's page", server.url + round);
 await load("answers, as devices ask for them", `${server.url}${round}/answers`);
-await load("answers given, one a second and device", `${server.url}${round}/answers`, {
-  overallRate: CLIENTS,
-  idReplacement: true,
-  method: "POST",
-  headers: { "content-type": "application/json", ...origin },
-  body: JSON.stringify({ items: [{ stepId: "lens.found", answer: { atMs: 1, note: "[<id>]" }, requestKey: "bench-[<id>]" }] }),
-});
+await devices(`${server.url}${round}/answers`);
 let entries = 0;
 const writing = setInterval(() => {
   entries += 1;

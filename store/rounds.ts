@@ -1,4 +1,5 @@
-import { mergeAnswers, type RoundAnswer, type RoundPlan } from "#core/rounds";
+import { LRUCache } from "lru-cache";
+import { mergeAnswer, mergeAnswers, type RoundAnswer, type RoundPlan } from "#core/rounds";
 import { atOnce, type Store } from "./database";
 import { appendEvents, type NewEvent } from "./events";
 
@@ -61,18 +62,83 @@ export async function startRound(store: Store, machineId: number, round: NewRoun
 export async function findRound(store: Store, machineId: number, id: number): Promise<Round | undefined> {
   const row = await store.selectFrom("round").selectAll().where("id", "=", id).where("machine_id", "=", machineId).executeTakeFirst();
   if (!row) return undefined;
-  const answers = await store.selectFrom("round_answer").selectAll().where("round_id", "=", id).orderBy("id").execute();
   return {
     id: row.id,
     title: row.title,
     parts: JSON.parse(row.parts) as string[],
-    plan: row.plan === null ? undefined : (JSON.parse(row.plan) as RoundPlan),
+    plan: row.plan === null ? undefined : planFrom(row.plan),
     status: row.status,
     startedMs: row.started_ms,
     endedMs: row.ended_ms ?? undefined,
     caseId: row.case_id ?? undefined,
-    answers: mergeAnswers(answers.map((a) => ({ stepId: a.step_id, answer: JSON.parse(a.answer) as RoundAnswer }))),
+    answers: await answersOf(store, id),
   };
+}
+
+export async function statusOfRound(store: Store, id: number): Promise<Round["status"] | undefined> {
+  return (await store.selectFrom("round").select("status").where("id", "=", id).executeTakeFirst())?.status;
+}
+
+/** Plans read before, by their text: a round's plan never changes, and a round is asked for at every step. */
+const plans = new LRUCache<string, RoundPlan>({ max: 40 });
+
+function planFrom(text: string): RoundPlan {
+  const plan = plans.get(text) ?? (JSON.parse(text) as RoundPlan);
+  plans.set(text, plan);
+  return plan;
+}
+
+/** Answers to one step as they came, and when the last of them was given. */
+interface StepAnswers {
+  readonly list: { readonly stepId: string; readonly answer: RoundAnswer }[];
+  lastMs: number;
+}
+
+/** Answers of a round as far as they were read: each step's as they came, and merged. */
+interface ReadAnswers {
+  lastId: number;
+  readonly byStep: Map<string, StepAnswers>;
+  merged: ReadonlyMap<string, RoundAnswer>;
+}
+
+const answersRead = new WeakMap<Store, LRUCache<number, ReadAnswers>>();
+
+/**
+ * The answer to each step, later ones merged over earlier. Answers are only ever appended, so a round is read on from its last one.
+ * Within a transaction they are read anew: what it wrote may not stay.
+ */
+async function answersOf(store: Store, roundId: number): Promise<ReadonlyMap<string, RoundAnswer>> {
+  const kept = answersRead.get(store) ?? new LRUCache<number, ReadAnswers>({ max: 20 });
+  if (!store.isTransaction) answersRead.set(store, kept);
+  const read = kept.get(roundId) ?? { lastId: 0, byStep: new Map(), merged: new Map<string, RoundAnswer>() };
+  const rows = await store
+    .selectFrom("round_answer")
+    .select(["id", "step_id", "answer"])
+    .where("round_id", "=", roundId)
+    .where("id", ">", read.lastId)
+    .orderBy("id")
+    .execute();
+  // Two who asked at once may have read the same rows.
+  const fresh = rows.filter((row) => row.id > read.lastId);
+  if (fresh.length > 0) {
+    const merged = new Map(read.merged);
+    for (const row of fresh) {
+      const answer = JSON.parse(row.answer) as RoundAnswer;
+      const step = read.byStep.get(row.step_id) ?? { list: [], lastMs: 0 };
+      read.byStep.set(row.step_id, step);
+      const isLast = step.lastMs <= answer.atMs;
+      step.lastMs = Math.max(step.lastMs, answer.atMs);
+      step.list.push({ stepId: row.step_id, answer });
+      const before = merged.get(row.step_id);
+      // One that was given after all others goes on top; one that was held back makes its step anew.
+      const now = isLast ? mergeAnswer(before, answer) : mergeAnswers(step.list).get(row.step_id);
+      if (now) merged.set(row.step_id, now);
+      read.lastId = row.id;
+    }
+    read.merged = merged;
+  }
+  kept.set(roundId, read);
+  return read.merged;
 }
 
 export interface RoundLine {

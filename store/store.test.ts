@@ -1,11 +1,12 @@
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import fc from "fast-check";
 import LibsqlDatabase from "libsql";
 import { afterEach, describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
 import { currentEvents } from "#core/events";
-import type { RoundAnswer } from "#core/rounds";
+import { mergeAnswers, type RoundAnswer } from "#core/rounds";
 import { addFinding, closeCase, listCases, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
 import { closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, listEvents } from "#store/events";
@@ -229,6 +230,44 @@ describe("rounds", () => {
     expect((await listEvents(s, id)).filter((e) => e.kind === "service")).toMatchObject([{ roundId: r }]);
     expect((await findRound(s, id, r))?.status).toBe("closed");
     expect(await findRound(s, id + 1, r)).toBeUndefined();
+  });
+});
+
+describe("answers of a round, read on as they come", () => {
+  it("are what merging all of them at once gives, in whatever order they arrive", async () => {
+    const given = fc.record({
+      stepId: fc.constantFrom("lens.found", "lens.clean", "rails"),
+      answer: fc.record(
+        {
+          atMs: fc.integer({ min: 1, max: 9 }),
+          done: fc.constant(true as const),
+          grade: fc.integer({ min: 0, max: 4 }),
+          note: fc.string({ maxLength: 3 }),
+        },
+        { requiredKeys: ["atMs"] },
+      ),
+    });
+    const { s, id } = await withMachine();
+    let n = 0;
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.array(given, { maxLength: 3 }), { maxLength: 5 }), async (batches) => {
+        n += 1;
+        const round = await startRound(s, id, { title: "Lens", parts: ["lens"], requestKey: `read-${n}` }, 1);
+        for (const [b, batch] of batches.entries()) {
+          await saveAnswers(
+            s,
+            round,
+            batch.map((a, i) => ({ ...a, requestKey: `${n}-${b}-${i}` })),
+            9,
+          );
+          const stored = await s.selectFrom("round_answer").selectAll().where("round_id", "=", round).orderBy("id").execute();
+          const whole = mergeAnswers(stored.map((r) => ({ stepId: r.step_id, answer: JSON.parse(r.answer) as RoundAnswer })));
+          expect(Object.fromEntries((await findRound(s, id, round))?.answers ?? [])).toEqual(Object.fromEntries(whole));
+        }
+        await endRound(s, id, round, "abandoned", [], 9);
+      }),
+      { numRuns: 40 },
+    );
   });
 });
 

@@ -8,7 +8,7 @@ import { type RoundAnswer, roundAnswerSchema } from "#core/rounds";
 import { atOnce } from "#store/database";
 import { appendLate } from "#store/events";
 import { knownPhotos } from "#store/photos";
-import { findRound, type Round, type SentAnswer, saveAnswers } from "#store/rounds";
+import { findRound, type Round, type SentAnswer, saveAnswers, statusOfRound } from "#store/rounds";
 import { isTrouble } from "#store/trouble";
 import { check } from "../server/forms";
 import { recordId } from "../server/saving";
@@ -86,21 +86,22 @@ async function keepAnswers({ request, params, context }: Route.ActionArgs) {
       sound.push({ stepId: item.stepId, answer: { ...checked.value, atMs }, requestKey: item.requestKey });
     }
   }
-  const { outcomes, after } = await atOnce(context.store, async (tx) => {
+  const outcomes = await atOnce(context.store, async (tx) => {
     const outcomes = await saveAnswers(tx, round.id, sound, nowMs);
-    const after = (await findRound(tx, machine.id, round.id)) ?? round;
     // Closed on another device meanwhile: what was found and done still goes into the log, and says so where it says something else.
     // Only of the steps that were answered now: what was corrected by hand since stays as it is.
-    if (after.status !== "open") {
+    if ((await statusOfRound(tx, round.id)) !== "open") {
+      const ended = (await findRound(tx, machine.id, round.id)) ?? round;
       const late = new Map(sound.map((s) => [s.stepId, s.requestKey]));
-      const records = eventsOfRound(trade, after).flatMap(({ stepId, ...event }) => {
+      const records = eventsOfRound(trade, ended).flatMap(({ stepId, ...event }) => {
         const lateKey = late.get(stepId);
-        return lateKey === undefined ? [] : [{ ...event, roundId: after.id, lateKey }];
+        return lateKey === undefined ? [] : [{ ...event, roundId: ended.id, lateKey }];
       });
       await appendLate(tx, machine.id, records, nowMs);
     }
-    return { outcomes, after };
+    return outcomes;
   });
+  const after = (await findRound(context.store, machine.id, round.id)) ?? round;
   const kept = outcomes.filter((o) => o.kept).map((o) => o.requestKey);
   for (const o of outcomes)
     if (!o.kept) refused.push({ requestKey: o.requestKey, because: "It was sent before and said something else then." });

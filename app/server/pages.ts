@@ -14,9 +14,8 @@ import type { ServerContext } from "./context";
 const KEPT_BYTES = 32 * 1024 * 1024;
 /** Relative days and due times are told to the minute. */
 const MINUTE_MS = 60_000;
-/** Tables whose changes are on no page but that of the round itself, or on none. */
-const UNSEEN = new Set(["round_answer", "session", "sent_form", "photo", "setting"]);
-const UNSEEN_BY_ROUNDS = new Set([...UNSEEN].filter((t) => t !== "round_answer"));
+/** Tables that no page made for all shows anything of. */
+const UNSEEN = new Set(["session", "sent_form"]);
 
 /** Marks that cannot be in anybody's data: they hold a secret of this process. */
 const secret = randomBytes(12).toString("hex");
@@ -112,10 +111,9 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
       const request = toRequest(incoming, outgoing);
       const nowMs = visit.nowMs();
       const url = new URL(request.url);
-      const unseen = /^\/[^/]+\/round\/\d/.test(url.pathname) ? UNSEEN_BY_ROUNDS : UNSEEN;
       const key =
         incoming.method === "GET"
-          ? [visit.signedIn, Math.floor(nowMs / MINUTE_MS), stateWord(visit.store, unseen), url.pathname, url.search].join(" ")
+          ? [visit.signedIn, Math.floor(nowMs / MINUTE_MS), stateWord(visit.store, UNSEEN), url.pathname, url.search].join(" ")
           : undefined;
       const answer = await (key === undefined ? make(request, visit, undefined) : pageFor(request, visit, key));
       if (answer instanceof Response) return await sendResponse(outgoing, answer);
