@@ -88,7 +88,7 @@ describe("the posterior", () => {
           expect(s.probability).toBeLessThanOrEqual(own.reduce((a, b) => a + b, 0) + 1e-9);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 
@@ -100,7 +100,7 @@ describe("the posterior", () => {
           of(ask(others), "lens-dirty") + 1e-9,
         );
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 
@@ -111,7 +111,7 @@ describe("the posterior", () => {
         const at = (value: number) => of(ask([{ check: "power@tube", value }], { usage: { ...usage, tubeHours } }), "tube-aged");
         expect(at(Math.max(a, b))).toBeLessThanOrEqual(at(Math.min(a, b)) + 1e-9);
       }),
-      { numRuns: 80 },
+      { numRuns: 40 },
     );
   });
 
