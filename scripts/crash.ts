@@ -67,6 +67,18 @@ const json = (server: RunningServer, path: string, body: unknown) =>
     headers: { origin: server.url, "content-type": "application/json" },
   });
 
+const newMachine = (name: string, key: string): [string, string][] => [
+  ["name", name],
+  ["layout", "periscope"],
+  ["ratedPowerW", "60"],
+  ["tubeHours", "10"],
+  ["ratedTubeHours", "3000"],
+  ["materialKind", "birch-ply"],
+  ["thicknessMm", "3"],
+  ["next", "today"],
+  ["requestKey", key],
+];
+
 /** A write that can be sent again: how, and how often it is in the database. */
 interface Write {
   readonly name: string;
@@ -124,18 +136,7 @@ async function someWrite(): Promise<Write> {
     }),
     () => ({
       name: "machine",
-      send: (s) =>
-        form(s, "/start", [
-          ["name", mark],
-          ["layout", "periscope"],
-          ["ratedPowerW", "60"],
-          ["tubeHours", "10"],
-          ["ratedTubeHours", "3000"],
-          ["materialKind", "birch-ply"],
-          ["thicknessMm", "3"],
-          ["next", "today"],
-          ["requestKey", mark],
-        ]),
+      send: (s) => form(s, "/start", newMachine(mark, mark)),
       found: (f) => count(f, "SELECT count(*) n FROM machine JOIN material ON machine_id = machine.id WHERE machine.name = ?", mark),
     }),
     async () => {
@@ -276,18 +277,7 @@ const roundOf = (s: RunningServer) => String(rowsOf(s.folder, "SELECT id FROM ro
 const ACTS: readonly Act[] = [
   {
     name: "a machine with its material and hours",
-    run: (s) =>
-      form(s, "/start", [
-        ["name", "Crash"],
-        ["layout", "periscope"],
-        ["ratedPowerW", "60"],
-        ["tubeHours", "10"],
-        ["ratedTubeHours", "3000"],
-        ["materialKind", "birch-ply"],
-        ["thicknessMm", "3"],
-        ["next", "today"],
-        ["requestKey", "crash-act"],
-      ]),
+    run: (s) => form(s, "/start", newMachine("Crash", "crash-act")),
   },
   {
     name: "a case with its sign's findings",

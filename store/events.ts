@@ -41,6 +41,27 @@ export async function appendEvents(store: Store, machineId: number, events: read
   });
 }
 
+/** Corrected by somebody else since the form that would correct it was opened. Nothing was written. */
+export class CorrectedMeanwhile extends Error {
+  override readonly name = "CorrectedMeanwhile";
+  constructor(readonly corrections: number) {
+    super("the record was corrected meanwhile");
+  }
+}
+
+/** Appends a correction of a record that was corrected `known` times when its form was opened. Throws CorrectedMeanwhile otherwise. */
+export async function appendCorrection(store: Store, machineId: number, event: NewEvent, known: number, nowMs: number): Promise<void> {
+  await atOnce(store, async (tx) => {
+    const { n } = await tx
+      .selectFrom("event")
+      .select((e) => e.fn.countAll<number>().as("n"))
+      .where("corrects", "=", event.corrects ?? 0)
+      .executeTakeFirstOrThrow();
+    if (n !== known) throw new CorrectedMeanwhile(n);
+    await appendEvents(tx, machineId, [event], nowMs);
+  });
+}
+
 /** A record as it stands now: the first of its corrections by id, and what the newest says. */
 interface Standing {
   readonly id: number;
@@ -57,15 +78,20 @@ async function standing(tx: Store, machineId: number, keys: readonly string[]): 
     .where("machine_id", "=", machineId)
     .where("request_key", "in", keys)
     .execute();
+  const corrections = await tx
+    .selectFrom("event")
+    .select(["corrects", "payload", "recorded_ms"])
+    .where(
+      "corrects",
+      "in",
+      rows.map((row) => row.id),
+    )
+    .orderBy("id")
+    .execute();
+  const newest = new Map(corrections.map((c) => [c.corrects, c]));
   const found = new Map<string, Standing>();
   for (const row of rows) {
-    const last = await tx
-      .selectFrom("event")
-      .select(["payload", "recorded_ms"])
-      .where("corrects", "=", row.id)
-      .orderBy("id", "desc")
-      .limit(1)
-      .executeTakeFirst();
+    const last = newest.get(row.id);
     const payload = JSON.parse(last?.payload ?? row.payload) as unknown;
     found.set(row.request_key, { id: row.id, payload, givenMs: last?.recorded_ms ?? row.at_ms });
   }

@@ -66,7 +66,7 @@ export async function findRound(store: Store, machineId: number, id: number): Pr
     id: row.id,
     title: row.title,
     parts: JSON.parse(row.parts) as string[],
-    plan: row.plan === null ? undefined : planFrom(row.plan),
+    plan: row.plan === null ? undefined : (JSON.parse(row.plan) as RoundPlan),
     status: row.status,
     startedMs: row.started_ms,
     endedMs: row.ended_ms ?? undefined,
@@ -77,15 +77,6 @@ export async function findRound(store: Store, machineId: number, id: number): Pr
 
 export async function statusOfRound(store: Store, id: number): Promise<Round["status"] | undefined> {
   return (await store.selectFrom("round").select("status").where("id", "=", id).executeTakeFirst())?.status;
-}
-
-/** Plans read before, by their text: a round's plan never changes, and a round is asked for at every step. */
-const plans = new LRUCache<string, RoundPlan>({ max: 40 });
-
-function planFrom(text: string): RoundPlan {
-  const plan = plans.get(text) ?? (JSON.parse(text) as RoundPlan);
-  plans.set(text, plan);
-  return plan;
 }
 
 /** Answers to one step as they came, and when the last of them was given. */

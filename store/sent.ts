@@ -16,12 +16,6 @@ export class KeyUsed extends Error {
 /** Key of the rows a form writes. Keys of forms hold no slash, so that no form can take the key of another or of the application's own. */
 export const rowKey = ({ form, key }: SentForm): string => `${form}/${key}`;
 
-/** Whether this very form was carried out before. */
-export async function wasSent(store: Store, { form, key, digest }: SentForm): Promise<boolean> {
-  const before = await store.selectFrom("sent_form").select("digest").where("form", "=", form).where("key", "=", key).executeTakeFirst();
-  return before?.digest === digest;
-}
-
 /**
  * Carries a form out in one transaction with the note that it was. Sent again it writes nothing and gives the same answer. Throws
  * KeyUsed when its key was used for something else, and then writes nothing.

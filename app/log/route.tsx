@@ -2,8 +2,8 @@
 import dayjs from "dayjs";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { EVENT_KINDS, type MachineEvent } from "#core/events";
-import { appendEvents, type NewEvent } from "#store/events";
-import { once, rowKey, wasSent } from "#store/sent";
+import { appendCorrection, appendEvents, CorrectedMeanwhile, type NewEvent } from "#store/events";
+import { once, rowKey } from "#store/sent";
 import { type FormReader, trouble } from "../server/forms";
 import { recordId, saving, sentAs } from "../server/saving";
 import { MachineRail } from "../shell/route";
@@ -126,17 +126,24 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
     return data({ ...trouble(reader, { "": "That record is no longer in the log." }), kind: undefined }, { status: 400 });
 
   const sent = sentAs(`log ${g.machine.id}`, reader);
-  const corrections = target && g.history.filter((e) => e.corrects === target.id);
-  if (target && corrections && String(corrections.length) !== reader.text("corrections") && !(await wasSent(context.store, sent))) {
-    const { what, text } = describeEvent(target, g);
-    const words = `This entry was corrected on another device meanwhile, and reads now: ${what}, ${text}. Nothing was saved; save again to put yours over it.`;
-    return data({ ...trouble(reader, { "": words }), kind: undefined, corrections: corrections.length }, { status: 409 });
-  }
-  const keep = (event: Omit<NewEvent, "requestKey">) =>
-    once(context.store, sent, g.nowMs, (tx) => appendEvents(tx, g.machine.id, [{ ...event, requestKey: rowKey(sent) }], g.nowMs));
+  const keep = async <T,>(event: Omit<NewEvent, "requestKey">, kept: T) => {
+    const row = { ...event, requestKey: rowKey(sent) };
+    const known = Number(reader.text("corrections"));
+    try {
+      await once(context.store, sent, g.nowMs, (tx) =>
+        target ? appendCorrection(tx, g.machine.id, row, known, g.nowMs) : appendEvents(tx, g.machine.id, [row], g.nowMs),
+      );
+      return kept;
+    } catch (error) {
+      if (!(error instanceof CorrectedMeanwhile) || !target) throw error;
+      const { what, text } = describeEvent(target, g);
+      const words = `This entry was corrected on another device meanwhile, and reads now: ${what}, ${text}. Nothing was saved; save again to put yours over it.`;
+      return data({ ...trouble(reader, { "": words }), kind: undefined, corrections: error.corrections }, { status: 409 });
+    }
+  };
   if (target && reader.text("intent") === "void") {
-    await keep({ kind: target.kind, atMs: target.atMs, payload: target.payload, corrects: target.id, voids: true });
-    return redirect(`/${params.machine}/log?saved=void`);
+    const struck = { kind: target.kind, atMs: target.atMs, payload: target.payload, corrects: target.id, voids: true };
+    return keep(struck, redirect(`/${params.machine}/log?saved=void`));
   }
   if (!isEntryKind(kind)) return data({ ...trouble(reader, { "": "This kind of entry is not known." }), kind: undefined }, { status: 400 });
   const atMs = whenOf(reader, g.nowMs);
@@ -145,13 +152,13 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
     const errors = entry.ok ? {} : entry.errors;
     return data({ ...trouble(reader, errors), kind, ...(entry.ok || !entry.ask ? {} : { ask: entry.ask }) }, { status: 400 });
   }
-  await keep({ kind: entry.kind, atMs, payload: entry.payload, corrects, ...(g.openCase ? { caseId: g.openCase.id } : {}) });
+  const event = { kind: entry.kind, atMs, payload: entry.payload, corrects, ...(g.openCase ? { caseId: g.openCase.id } : {}) };
   // Quick entries elsewhere stay where they are; the log's own form shows the new line.
-  if (reader.text("here") === undefined) return { saved: "Saved." };
+  if (reader.text("here") === undefined) return keep(event, { saved: "Saved." });
   const firstBaseline = kind === "ladder" && reader.text("baseline") === "1";
-  return redirect(
-    firstBaseline && !corrects ? `/${params.machine}/today` : `/${params.machine}/log?kind=${kind}&saved=${corrects ? "corrected" : "1"}`,
-  );
+  const next =
+    firstBaseline && !corrects ? `/${params.machine}/today` : `/${params.machine}/log?kind=${kind}&saved=${corrects ? "corrected" : "1"}`;
+  return keep(event, redirect(next));
 });
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);

@@ -101,6 +101,15 @@ describe("closing a repair round", () => {
     expect(g.ladders).toHaveLength(before + 1);
   });
 
+  it("logs an answer that another device gave after the closing form was read", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    const read = await round();
+    const late = { stepId: "lens.found", answer: { done: true, grade: 4, atMs: w.nowMs }, requestKey: "late" } as const;
+    await saveAnswers(w.store, read.id, [late], w.nowMs);
+    await close(w, read, byLadder(15));
+    expect((await w.look()).events.flatMap((e) => (e.kind === "grade" ? [e.payload.grade] : []))).toEqual([4]);
+  });
+
   it("is one write with closing its case: what fails in the middle leaves both open", async () => {
     const { w, round } = await repairRound(["lens"]);
     await sql`CREATE TRIGGER stop BEFORE UPDATE ON trace_case BEGIN SELECT RAISE(ABORT, 'power cut'); END`.execute(w.store);

@@ -4,7 +4,7 @@ import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import { type EventPayload, eventsOf } from "#core/events";
 import { roundRecords } from "#core/rounds";
 import { addFinding, closeCase, listCases, listFindings, type TraceCase } from "#store/cases";
-import { atOnce } from "#store/database";
+import { atOnce, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
 import { listMachines } from "#store/machines";
 import { endRound, findRound, listRounds, type Round } from "#store/rounds";
@@ -72,17 +72,38 @@ export async function closeRound(
     const inside: AppLoadContext = { ...context, store: tx, nowMs: () => nowMs };
     const before = await gather(inside, slug);
     const openCase = before.cases.find((c) => c.id === round.caseId && c.closedMs === undefined);
-    const events = [...eventsOfRound(before.trade, round), ...proofEvent(proof, `round-${round.id}:proof`, nowMs, round.caseId)];
+    const found = await recordsNow(tx, before, round);
+    const events = [...found, ...proofEvent(proof, `round-${round.id}:proof`, nowMs, round.caseId)];
     const ended = await endRound(tx, before.machine.id, round.id, "closed", events, nowMs);
     if (!ended) await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
     if (openCase && proof.kind === "repeat")
-      await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, `round-${round.id}:repeat`, nowMs);
+      await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, rowKey(sent), nowMs);
     if (openCase && ended) {
       const words = await provenBy(inside, await gather(inside, slug), openCase, round.id, nowMs);
       if (words !== undefined) await closeCaseAs(inside, before, openCase, round, words);
     }
     return ended ? "closed" : "logged";
   });
+}
+
+/** Ends a round without a proof, for a reason that the log keeps. Does nothing where it had ended before. */
+export async function endWithoutProof(context: AppLoadContext, slug: string, round: Round, why: string): Promise<void> {
+  const nowMs = context.nowMs();
+  await atOnce(context.store, async (tx) => {
+    const g = await gather({ ...context, store: tx }, slug);
+    const reason: NewEvent = {
+      kind: "note",
+      atMs: nowMs,
+      payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) },
+      requestKey: `round-${round.id}:why`,
+    };
+    await endRound(tx, g.machine.id, round.id, "abandoned", [...(await recordsNow(tx, g, round)), reason], nowMs);
+  });
+}
+
+/** Records of a round by the answers it has at this moment: another device may have given one since the form was read. */
+async function recordsNow(tx: Store, g: Gathered, round: Round): Promise<NewEvent[]> {
+  return eventsOfRound(g.trade, (await findRound(tx, g.machine.id, round.id)) ?? round);
 }
 
 /** What proves the repair of a case in a round that was just closed at `endedMs`; undefined when nothing does. */

@@ -4,7 +4,7 @@ import { GRADES, type Grade } from "#core/beam";
 import { type EventPayload, eventsOf } from "#core/events";
 import { nextStep } from "#core/rounds";
 import { listFindings } from "#store/cases";
-import { endRound, findRound, type Round } from "#store/rounds";
+import { findRound, type Round } from "#store/rounds";
 import { readEntry } from "../log/entries";
 import { ladderMaterials } from "../log/options";
 import { trouble } from "../server/forms";
@@ -16,7 +16,7 @@ import { type Gathered, gather, gatherOnce } from "../workshop/gather";
 import { planOfRound } from "../workshop/trade";
 import { materialName, number, ratioWords, shortDay, theStation } from "../workshop/words";
 import type { Route } from "./+types/run";
-import { bought, closeRound, eventsOfRound, failedCheck, type RoundProof } from "./close";
+import { bought, closeRound, endWithoutProof, failedCheck, type RoundProof } from "./close";
 import { Runner } from "./Runner";
 import { Summary } from "./Summary";
 
@@ -92,17 +92,20 @@ export async function loader({ params, request, context }: Route.LoaderArgs) {
             caseClosed: roundCase?.closedMs !== undefined,
             late: cameLate(g, round),
             key: context.freshKey(),
-            also: ALSO_WORDS[new URL(request.url).searchParams.get("also") ?? ""],
+            also: ALSO_WORDS.get(new URL(request.url).searchParams.get("also")),
           },
     key: context.freshKey(),
   };
 }
 
-const ALSO_WORDS: Readonly<Record<string, string>> = Object.assign(Object.create(null), {
-  ladder: "This round had been closed on another device just before. Your ladder was not taken as its proof: it is in the log.",
-  piece: "This round had been closed on another device just before. Your test piece was not taken as its proof: it is in the log.",
-  repeat: "This round had been closed on another device just before. Your repeated test is with the case.",
-});
+const ALSO_WORDS: ReadonlyMap<string | null, string> = new Map([
+  ["ladder", "This round had been closed on another device just before. Your ladder was not taken as its proof: it is in the log."],
+  ["piece", "This round had been closed on another device just before. Your test piece was not taken as its proof: it is in the log."],
+  [
+    "repeat",
+    "This round had been closed on another device just before. Your repeated test was not taken as its proof; it is with the case where that is still open.",
+  ],
+]);
 
 /** Grades of this round that came in after its end, over what it was closed with. */
 function cameLate(g: Gathered, round: Round): { id: number; words: string }[] {
@@ -197,22 +200,7 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
   }
   const why = reader.text("why");
   if (!why) return data(trouble(reader, { why: "Say why in a few words: the log keeps it." }), { status: 400 });
-  await endRound(
-    context.store,
-    g.machine.id,
-    round.id,
-    "abandoned",
-    [
-      ...eventsOfRound(g.trade, round),
-      {
-        kind: "note",
-        atMs: g.nowMs,
-        payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) },
-        requestKey: `round-${round.id}:why`,
-      },
-    ],
-    g.nowMs,
-  );
+  await endWithoutProof(context, params.machine, round, why);
   return redirect(here);
 });
 
