@@ -1,6 +1,6 @@
 /** Log: enter what happened fast, correct it without losing history, read it back. */
 import dayjs from "dayjs";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect, type ShouldRevalidateFunctionArgs, useNavigation } from "react-router";
 import { EVENT_KINDS, type MachineEvent } from "#core/events";
 import { appendCorrection, appendEvents, CorrectedMeanwhile, type NewEvent } from "#store/events";
 import { once, rowKey } from "#store/sent";
@@ -163,6 +163,10 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
+/** What another device changed is shown in the list as well as in the words. */
+export const shouldRevalidate = ({ actionStatus, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) =>
+  actionStatus === 409 || defaultShouldRevalidate;
+
 const SAID: Readonly<Record<string, string>> = {
   "1": "Saved.",
   corrected: "Corrected. The first version stays in the history.",
@@ -221,7 +225,7 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
             {editing ? (
               <>
                 <input type="hidden" name="corrects" value={editing.id} />
-                <input type="hidden" name="corrections" value={failed?.corrections ?? editing.corrections} />
+                <input type="hidden" name="corrections" value={failed?.corrections ?? typed.corrections ?? editing.corrections} />
               </>
             ) : null}
             <FormProblem errors={errors} />
