@@ -1,16 +1,43 @@
-/** The architecture's arrows: app -> store, core, catalog; store -> core; catalog -> core; core -> nothing. */
+/** The architecture's arrows: app -> services -> store, core, catalog; store -> core; catalog -> core; core -> nothing; no place -> another place. */
 const only = (from, allowed) => ({
   name: `${from}-imports-only-${allowed.join("-") || "itself"}`,
   severity: "error",
   from: { path: `^${from}/`, pathNot: "\\.test\\.tsx?$" },
-  to: { path: "^(core|catalog|store|app|workers|devices|scripts|e2e)/", pathNot: `^(${[from, ...allowed].join("|")})/` },
+  to: { path: "^(core|catalog|store|services|app|workers|devices|scripts|e2e)/", pathNot: `^(${[from, ...allowed].join("|")})/` },
 });
 module.exports = {
   forbidden: [
     only("core", []),
     only("catalog", ["core"]),
     only("store", ["core"]),
-    only("app", ["store", "core", "catalog"]),
+    only("services", ["store", "core", "catalog"]),
+    {
+      name: "app-imports-services-core-and-catalog",
+      severity: "error",
+      comment: "Only the server, which opens the store and keeps the door, knows there is one.",
+      from: { path: "^app/", pathNot: "\\.test\\.tsx?$|^app/server/" },
+      to: { path: "^(store|workers|devices|scripts|e2e)/" },
+    },
+    {
+      name: "no-place-to-another",
+      severity: "error",
+      comment: "What two places need is a service or a part of app/ui.",
+      from: { path: "^app/([^/]+)/", pathNot: "\\.test\\.tsx?$|^app/(ui|server)/" },
+      to: { path: "^app/[^/]+/", pathNot: "^app/(ui|server|$1)/" },
+    },
+    {
+      name: "parts-know-no-place",
+      severity: "error",
+      from: { path: "^app/(ui|server)/", pathNot: "\\.test\\.tsx?$" },
+      to: { path: "^app/[^/]+/", pathNot: "^app/(ui|server)/" },
+    },
+    {
+      name: "services-have-no-screen",
+      severity: "error",
+      comment: "No React and no HTTP below the screens.",
+      from: { path: "^(services|store)/" },
+      to: { path: "node_modules/(react|react-dom|react-router|antd|express)/" },
+    },
     {
       name: "core-is-pure",
       severity: "error",

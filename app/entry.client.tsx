@@ -1,4 +1,3 @@
-import { StyleProvider } from "@ant-design/cssinjs";
 import { StrictMode, startTransition } from "react";
 import { hydrateRoot } from "react-dom/client";
 import { HydratedRouter } from "react-router/dom";
@@ -7,9 +6,7 @@ startTransition(() => {
   hydrateRoot(
     document,
     <StrictMode>
-      <StyleProvider>
-        <HydratedRouter />
-      </StyleProvider>
+      <HydratedRouter />
     </StrictMode>,
   );
 });
@@ -21,6 +18,7 @@ function fetchAhead(): void {
   for (const href of new Set(Object.values(routes).flatMap((r) => [r.module, ...(r.imports ?? [])]))) {
     const link = document.createElement("link");
     link.rel = "modulepreload";
+    link.dataset.ahead = "";
     link.href = href;
     document.head.append(link);
   }

@@ -1,23 +1,10 @@
 import { PassThrough } from "node:stream";
-import { createCache, extractStyle, StyleProvider } from "@ant-design/cssinjs";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { renderToPipeableStream } from "react-dom/server";
 import { type AppLoadContext, type EntryContext, isRouteErrorResponse, ServerRouter } from "react-router";
 import { NonceContext } from "./ui/nonce";
 
-/**
- * Styles of components, made once for each kind of page. A kind's pages use the same components, so what one of them needed the next one
- * needs as well; nothing of a visitor is in them.
- */
-const styles = new Map<string, ReturnType<typeof createCache>>();
-
-function stylesFor(kind: string): ReturnType<typeof createCache> {
-  const known = styles.get(kind) ?? createCache();
-  styles.set(kind, known);
-  return known;
-}
-
-/** Renders a page whole, then puts the component styles it used into its head: no flash and nothing to fetch. */
+/** Renders a page whole before any of it is sent. */
 export default function handleRequest(
   request: Request,
   status: number,
@@ -25,30 +12,18 @@ export default function handleRequest(
   routerContext: EntryContext,
   context: AppLoadContext,
 ): Promise<Response> {
-  const cache = stylesFor(routerContext.staticHandlerContext.matches.map((m) => m.route.id).join(" "));
   return new Promise((resolve, reject) => {
     let failed = false;
     const { pipe, abort } = renderToPipeableStream(
-      <StyleProvider cache={cache}>
-        <NonceContext value={context.nonce}>
-          <ServerRouter context={routerContext} url={request.url} nonce={context.nonce} />
-        </NonceContext>
-      </StyleProvider>,
+      <NonceContext value={context.nonce}>
+        <ServerRouter context={routerContext} url={request.url} nonce={context.nonce} />
+      </NonceContext>,
       {
         nonce: context.nonce,
         onAllReady() {
           const body = new PassThrough();
-          const chunks: Buffer[] = [];
-          body.on("data", (chunk: Buffer) => chunks.push(chunk));
-          body.on("end", () => {
-            const html = Buffer.concat(chunks)
-              .toString("utf8")
-              .replace("</head>", `${extractStyle(cache)}</head>`);
-            headers.set("Content-Type", "text/html; charset=utf-8");
-            const out = new PassThrough();
-            out.end(html);
-            resolve(new Response(createReadableStreamFromReadable(out), { status: failed ? 500 : status, headers }));
-          });
+          headers.set("Content-Type", "text/html; charset=utf-8");
+          resolve(new Response(createReadableStreamFromReadable(body), { status: failed ? 500 : status, headers }));
           pipe(body);
         },
         onShellError: reject,

@@ -1,11 +1,18 @@
 import "@fontsource-variable/archivo/wdth.css";
+import letters from "@fontsource-variable/archivo/files/archivo-latin-wdth-normal.woff2?url";
+import "virtual:looks.css";
 import "./ui/theme.css";
-import { Alert, Button, ConfigProvider } from "antd";
+import { Alert, Button, ConfigProvider, Result } from "antd";
 import { useContext } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
 import { NonceContext } from "./ui/nonce";
+import { palettes, variablesOf } from "./ui/palette";
 import { dismissTrouble, useSendingTrouble } from "./ui/sending";
-import { theme } from "./ui/theme";
+import { themeOf } from "./ui/theme";
+
+// Its looks are a style sheet already: see vite.config.ts.
+const theme = { ...themeOf(palettes.light), zeroRuntime: true };
+const variables = variablesOf(palettes.light);
 
 export function Layout({ children }: { children: React.ReactNode }) {
   const nonce = useContext(NonceContext);
@@ -15,6 +22,7 @@ export function Layout({ children }: { children: React.ReactNode }) {
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
         <link rel="icon" href="/mark.svg" type="image/svg+xml" />
+        <style>{variables}</style>
         <Meta />
         <Links />
       </head>
@@ -26,6 +34,9 @@ export function Layout({ children }: { children: React.ReactNode }) {
     </html>
   );
 }
+
+/** The letters of nearly every word are fetched with the style sheet, not after it. */
+export const links = () => [{ rel: "preload", href: letters, as: "font", type: "font/woff2", crossOrigin: "anonymous" as const }];
 
 export function meta() {
   return [{ title: "Clenor" }];
@@ -52,33 +63,38 @@ const isLost = (error: unknown) => error instanceof TypeError && /fetch|network|
 
 export function ErrorBoundary() {
   const error = useRouteError();
-  const known = isRouteErrorResponse(error);
   if (isLost(error)) {
     return (
-      <main className="lone">
-        <h1 className="verdict">No answer from the server.</h1>
-        <p className="lead">The connection is lost, or Clenor was stopped. What you had saved before is safe.</p>
-        <p>
-          <Button type="primary" size="large" onClick={() => window.location.reload()}>
-            Try again
-          </Button>
-        </p>
-      </main>
+      <Failure title="No answer from the server." words="The connection is lost, or Clenor was stopped. What you had saved before is safe.">
+        <Button type="primary" size="large" onClick={() => window.location.reload()}>
+          Try again
+        </Button>
+      </Failure>
     );
   }
+  const known = isRouteErrorResponse(error);
   return (
-    <main className="lone">
-      <h1 className="verdict">{known && error.status === 404 ? "There is nothing at this address." : "Something went wrong here."}</h1>
-      <p className="lead">
-        {known
+    <Failure
+      title={known && error.status === 404 ? "There is nothing at this address." : "Something went wrong here."}
+      words={
+        known
           ? String(error.data || error.statusText)
-          : "What you had saved before is safe. Go back and try again; if it stays, look at the server's log."}
-      </p>
-      <p>
-        <a className="button primary" href="/">
-          To Today
-        </a>
-      </p>
-    </main>
+          : "What you had saved before is safe. Go back and try again; if it stays, look at the server's log."
+      }
+    >
+      <Button type="primary" size="large" href="/">
+        To Today
+      </Button>
+    </Failure>
+  );
+}
+
+function Failure({ title, words, children }: { title: string; words: string; children: React.ReactNode }) {
+  return (
+    <ConfigProvider theme={theme}>
+      <main className="lone">
+        <Result icon={null} title={<h1 className="verdict">{title}</h1>} subTitle={words} extra={children} />
+      </main>
+    </ConfigProvider>
   );
 }

@@ -16,7 +16,7 @@ export default [
     route("trace", "trace/route.tsx"),
     route("trace/:caseId", "trace/case.tsx"),
     route("mixes", "mixes/route.tsx"),
-    route("workshop", "workshop/place/route.tsx"),
+    route("workshop", "workshop/route.tsx"),
   ]),
   route(":machine/round/:roundId/answers", "round/answers.ts"),
 ] satisfies RouteConfig;

@@ -383,7 +383,9 @@ export const surfaces: readonly Surface[] = [
     id: "slats",
     name: "slats",
     allowed: {
-      isopropyl: "For light dirt.",
+      isopropyl: "For light dirt, on a cloth.",
+      "dry-cloth": "Along each slat, with the alcohol.",
+      "paper-towel": "For light dirt.",
       "degreasing-dish-spray": "The best: 5 to 10 minutes, rinse, dry.",
       vinegar: "Weak, on its own, rinsed off.",
       "dish-soap": "Hot.",

@@ -12,37 +12,6 @@ export interface Layout {
   readonly ratedPowerW: number;
 }
 
-/** What an owner calls the systems off the path. */
-export const SYSTEM_NAMES: Readonly<Record<string, string>> = {
-  supply: "Tube supply",
-  coolant: "Coolant",
-  fins: "Cooling fins",
-  air: "Assist air",
-  exhaust: "Exhaust",
-  focus: "Focus height",
-  bed: "Bed",
-  material: "Material",
-  motion: "Rails and belts",
-  encoder: "Encoder strip",
-  camera: "Camera",
-  settings: "Settings",
-  tray: "Tray and floor",
-  cabinet: "Cabinet",
-  lid: "Lid",
-  "head-fan": "Head fan",
-};
-
-/** Ply-hours after which an optic is due by the by-use school, by where it stands. The trace takes them as its expectation. */
-export const INTERVAL_PLY_HOURS = {
-  lens: 8,
-  nozzle: 16,
-  headMirror: 16,
-  backMirror: 40,
-  sideWindow: 40,
-  enclosed: 120,
-  window: 120,
-} as const;
-
 const ringLens = { role: "lens", id: "lens", name: "Lens", coating: "znse", mount: "ring" } as const;
 const exitWindow = { role: "window", id: "window", name: "Exit window", coating: "znse", mount: "fixed" } as const;
 const tube = { role: "tube", id: "tube", name: "Tube", coating: "unknown", mount: "fixed", distanceMm: 0, travelMm: 0 } as const;
@@ -254,8 +223,11 @@ export const periscope: Layout = {
   ratedPowerW: 60,
 };
 
-export const layouts: Readonly<Record<string, Layout>> = {
-  "three-mirror": threeMirror,
-  "moving-head": movingHead,
-  periscope,
-};
+/** Ids of the starting points; each has its layout, and none has two. */
+export const LAYOUT_IDS = ["three-mirror", "moving-head", "periscope"] as const;
+export type LayoutId = (typeof LAYOUT_IDS)[number];
+
+const all: { readonly [L in LayoutId]: Layout } = { "three-mirror": threeMirror, "moving-head": movingHead, periscope };
+
+/** Layouts by id: a record of a machine may name one that is no longer here. */
+export const layouts: Readonly<Record<string, Layout>> = all;

@@ -2,7 +2,7 @@
  * How often, in three schools. Amounts are starting values with a reason each; learning from as-found grades comes later. `by-use`
  * optics count smoke (ply-hours), the rest firing hours or days.
  */
-import type { School } from "#core/machine";
+import type { CarePlace, School } from "#core/machine";
 import type { TaskRule } from "#core/schedule";
 
 export interface Task extends TaskRule {
@@ -27,44 +27,55 @@ const days = (n: number): Every => ({ days: n });
 const hours = (n: number): Every => ({ firingHours: n });
 const smoke = (n: number): Every => ({ plyHours: n });
 
+/** Ply-hours after which an optic is due by the by-use school, by where it stands. The trace takes them as its expectation. */
+export const INTERVAL_PLY_HOURS = {
+  lens: 8,
+  nozzle: 16,
+  headMirror: 16,
+  backMirror: 40,
+  sideWindow: 40,
+  enclosed: 120,
+  window: 120,
+} as const satisfies Record<CarePlace, number>;
+
 /** Optics in the path, by where they stand. */
 export const opticTasks = {
   lens: {
     does: "look, then clean",
-    every: { careful: days(1), "by-use": smoke(8), minimal: days(7) },
+    every: { careful: days(1), "by-use": smoke(INTERVAL_PLY_HOURS.lens), minimal: days(7) },
     reason: "Nearest to the smoke: about 8 h of firing in ply.",
   },
   nozzle: {
     does: "swab and gauge",
-    every: { careful: days(1), "by-use": smoke(16), minimal: days(7) },
+    every: { careful: days(1), "by-use": smoke(INTERVAL_PLY_HOURS.nozzle), minimal: days(7) },
     reason: "With the head apart anyway; acrylic gums it fast.",
   },
   headMirror: {
     does: "clean",
-    every: { careful: days(1), "by-use": smoke(16), minimal: days(7) },
+    every: { careful: days(1), "by-use": smoke(INTERVAL_PLY_HOURS.headMirror), minimal: days(7) },
     reason: "In the smoke with the lens: every other day of use.",
   },
   backMirror: {
     does: "look, clean when hazed",
-    every: { careful: days(7), "by-use": smoke(40), minimal: days(30) },
+    every: { careful: days(7), "by-use": smoke(INTERVAL_PLY_HOURS.backMirror), minimal: days(30) },
     reason: "Out of the smoke, in its drift; seldom looked at.",
   },
   enclosed: {
     does: "look, clean when hazed",
-    every: { careful: days(30), "by-use": smoke(120), minimal: days(182) },
+    every: { careful: days(30), "by-use": smoke(INTERVAL_PLY_HOURS.enclosed), minimal: days(182) },
     reason: "In a housing of its own: dust gets in slowly.",
   },
   sideWindow: {
     does: "both faces",
-    every: { careful: days(14), "by-use": smoke(40), minimal: days(60) },
+    every: { careful: days(14), "by-use": smoke(INTERVAL_PLY_HOURS.sideWindow), minimal: days(60) },
     reason: "The head's first glass: smoke drifts onto it.",
   },
   window: {
     does: "look, clean if hazed",
-    every: { careful: days(30), "by-use": hours(120), minimal: days(60) },
+    every: { careful: days(30), "by-use": hours(INTERVAL_PLY_HOURS.window), minimal: days(60) },
     reason: "Far from the smoke; a burnt window is a new tube.",
   },
-} as const satisfies Record<string, Omit<TaskTemplate, "part">>;
+} as const satisfies Record<CarePlace, Omit<TaskTemplate, "part">>;
 
 export const systemTasks: readonly TaskTemplate[] = [
   {

@@ -36,7 +36,7 @@ test("a phone signs in, walks a round, and is out again after signing out", asyn
   await page.goto(`${server.url}/teasel/workshop?tab=devices`);
   await expect(page.getByRole("img", { name: `Code for ${server.url}/` })).toBeVisible();
   await page.getByRole("button", { name: /Teasel: other machines/ }).tap();
-  await page.getByRole("button", { name: "Sign out", exact: true }).tap();
+  await page.getByRole("menuitem", { name: "Sign out" }).tap();
   await expect(page.getByRole("heading", { name: "This is a workshop's own Clenor." })).toBeVisible();
   await page.goto(`${server.url}/teasel/today`);
   await expect(page).toHaveURL(/sign-in/);

@@ -38,7 +38,7 @@ test("a quick entry and a round offered on Today survive a lost connection, from
 }) => {
   await page.goto(`${demo.url}/larkspur/today`);
   await awake(page);
-  await page.waitForFunction(() => document.querySelectorAll("link[rel=modulepreload]").length > 20);
+  await page.waitForFunction(() => document.querySelectorAll("link[data-ahead]").length > 20);
   await page.waitForTimeout(1000);
   const hours = page.getByLabel("Hours on the counter");
   await hours.fill("1999,5");

@@ -36,7 +36,7 @@ test("a double click or a re-sent form makes one entry", async ({ page, demo }) 
   await page.goto(`${demo.url}/larkspur/log?kind=note`);
   await page.getByLabel("Note", { exact: true }).fill("clicked twice in gloves");
   await page.getByRole("button", { name: "Save", exact: true }).dblclick();
-  await expect(page.getByText("Saved.")).toBeVisible();
+  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
   await page.goto(`${demo.url}/larkspur/log?show=note`);
   await expect(page.getByText("clicked twice in gloves")).toHaveCount(1);
 });

@@ -142,7 +142,7 @@ test("the agents' box and the lens explorer answer as they are asked", async ({ 
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Never/);
   await page.getByRole("button", { name: /isopropyl alcohol/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Yes/);
-  await page.getByRole("button", { name: "With another agent" }).click();
+  await page.getByRole("radio", { name: "With another agent" }).check();
   await page.getByLabel("together with, or after").click();
   await page.keyboard.type("bleach");
   await page.keyboard.press("Enter");
@@ -151,7 +151,7 @@ test("the agents' box and the lens explorer answer as they are asked", async ({ 
   await expectAccessible(page);
 
   await page.goto(`${demo.url}/larkspur/mixes?tab=lens`);
-  await page.getByRole("button", { name: "Bulge down" }).click();
+  await page.getByRole("radio", { name: "Bulge down" }).check();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Upside down: \d\d % of the power density, out of focus/);
   const sheet = page.getByRole("slider", { name: "Sheet below the gauge's height" });
   await sheet.focus();

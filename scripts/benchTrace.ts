@@ -1,8 +1,8 @@
 /** Time of a full trace against a plain enumeration of the same sets, both in this run. Prints ratios. */
-import { checkTemplates } from "#catalog/checks";
-import { faultTemplates } from "#catalog/faults";
-import { INTERVAL_PLY_HOURS, threeMirror } from "#catalog/layouts";
-import { repairTemplates } from "#catalog/repairs";
+
+import { threeMirror } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { seededRandom } from "#core/random";
 import { expandModel, type TraceFinding, trace } from "#core/trace";

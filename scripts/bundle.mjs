@@ -1,7 +1,9 @@
 /**
  * The last step of the build: server and pages with all their packages in a few files, so that a start reads those instead of some two
- * thousand. Packages with binaries of their own stay outside. Plain Node, because the build runs before anything else does.
+ * thousand; and the pages' files compressed. Packages with binaries of their own stay outside. Plain Node, because the build runs before anything else does.
  */
+import { readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { build } from "esbuild";
 
 await build({
@@ -30,3 +32,15 @@ await build({
     ].join("\n"),
   },
 });
+
+// Files of the pages, compressed once instead of at every request. Styles of the server's own build are those of the pages again.
+const assets = "build/client/assets";
+for (const name of readdirSync(assets)) {
+  const file = `${assets}/${name}`;
+  if (/^server-build-.*\.css$|\.(br|gz)$/.test(name)) rmSync(file);
+  else if (/\.(js|css|svg)$/.test(name)) {
+    const bytes = readFileSync(file);
+    writeFileSync(`${file}.gz`, gzipSync(bytes, { level: 9 }));
+    writeFileSync(`${file}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }));
+  }
+}

@@ -2,13 +2,14 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { allEvents } from "#core/events";
+import { answerView } from "#services/cases/answerView";
+import { beamLine } from "#services/machine/beamLine";
+import { gather } from "#services/machine/gather";
+import { offerOf } from "#services/rounds/offer";
 import { listFindings } from "#store/cases";
 import { openStore, type Store } from "#store/database";
-import { offerOf } from "../app/round/offer";
-import { caseView } from "../app/trace/view";
-import { beamLine } from "../app/workshop/beamLine";
-import { gather } from "../app/workshop/gather";
-import { contextOn } from "../app/workshop/testWorkshop";
+import { listCases, listRounds } from "#store/testLists";
 import { type DemoMachine, demoMachines } from "./demoMachines";
 import { loadDemo, simulateDemo } from "./loadDemo";
 
@@ -17,14 +18,10 @@ const folder = join(mkdtempSync(join(tmpdir(), "clenor-demo-")), "data");
 let store: Store;
 beforeAll(async () => {
   expect(await loadDemo(folder, NOW, false)).toBe(true);
-  store = openStore(folder);
+  store = await openStore(folder);
 });
 afterAll(() => store.destroy());
-const look = (slug: string) =>
-  gather(
-    contextOn(store, folder, () => NOW),
-    slug,
-  );
+const look = (slug: string) => gather({ store, folder, nowMs: () => NOW }, slug);
 const larkspur = () => look("larkspur");
 
 describe("the demo", () => {
@@ -34,21 +31,21 @@ describe("the demo", () => {
 
   it("ends today, with two settled cases and an open one", async () => {
     const g = await larkspur();
-    expect(NOW - (g.events.at(-1)?.atMs ?? 0)).toBeLessThan(5 * 86_400_000);
-    expect(g.cases.map((c) => [c.number, c.closing?.faults ?? "open"])).toEqual([
+    expect(NOW - (allEvents(g.log).at(-1)?.atMs ?? 0)).toBeLessThan(5 * 86_400_000);
+    expect((await listCases(store, g.machine.id)).map((c) => [c.number, c.closing?.faults ?? "open"])).toEqual([
       [3, "open"],
       [2, ["air-weak"]],
       [1, ["lens-flipped"]],
     ]);
-    expect(g.rounds.every((r) => r.status === "closed")).toBe(true);
-    expect(g.usage.steps.every((s) => !s.unexplained)).toBe(true);
+    expect((await listRounds(store, g.machine.id)).every((r) => r.status === "closed")).toBe(true);
+    expect([...g.log.kinds.hours].every((e) => g.usage.stepOf(e)?.unexplained === false)).toBe(true);
   });
 
   it("lets the far-corner case be led by M1's aim and film on M2", async () => {
     const g = await larkspur();
     const open = g.openCase;
     if (!open) throw new Error("no open case");
-    const view = caseView(g, open, await listFindings(store, open.id));
+    const view = answerView(g, open, await listFindings(store, open.id));
     expect(
       view.faults
         .slice(0, 2)
@@ -70,7 +67,7 @@ describe("the demo", () => {
     expect(g.condition?.ratio).toBeGreaterThan(0.8);
     expect(beamLine(g, "key").stations.map((s) => s.id)).toEqual(g.trade.layout.stations.map((s) => s.id));
     expect(beamLine(g, "key").stations.at(-2)?.watts).toMatch(/W$/);
-    expect(g.usage.steps.every((s) => !s.unexplained)).toBe(true);
+    expect([...g.log.kinds.hours].every((e) => g.usage.stepOf(e)?.unexplained === false)).toBe(true);
     expect(offerOf(g).minutes).toBeLessThan(90);
   });
 });

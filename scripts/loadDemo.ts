@@ -1,12 +1,17 @@
 /** Loads the machines of Fernhollow Reedworks: fourteen months of simulated history each, ending on the day they are loaded. */
+
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { sql } from "kysely";
 import { materialKinds } from "#catalog/materials";
-import { signs } from "#catalog/signs";
+import { signList } from "#catalog/subjects/index";
 import { GRADES } from "#core/beam";
 import { historyStartMs, type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
-import { type RoundAnswer, roundRecords } from "#core/rounds";
+import { isAsked, type RoundAnswer, roundRecords } from "#core/rounds";
+import { HOUR_MS } from "#core/time";
+import { partsOfRepair, planOf } from "#services/machine/plans";
+import { type Trade, tradeOf } from "#services/machine/trade";
+import { HALF_CLOSED } from "#services/rounds/close";
 import { addFinding, closeCase, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -14,11 +19,8 @@ import { DEMO_MARKER, isDemoFolder, isOurs, lockFolder } from "#store/folder";
 import { addMachine, addMaterial, listMachines, listMaterials, type Machine } from "#store/machines";
 import { endRound, type SentAnswer, saveAnswers, startRound } from "#store/rounds";
 import { writeSettings } from "#store/settings";
-import { HALF_CLOSED } from "../app/round/close";
-import { partsOfRepair, planOf, type Trade, tradeOf } from "../app/workshop/trade";
 import { type DemoMachine, demoMachines } from "./demoMachines";
 
-const HOUR_MS = 3_600_000;
 const MONTHS = 14;
 
 async function loadMachine(store: Store, demo: DemoMachine, nowMs: number): Promise<void> {
@@ -99,7 +101,7 @@ async function loadCases(store: Store, { id: machineId }: Machine, history: Simu
   const ids = new Map<string, number>();
   for (const simulated of history.cases) {
     const story = CASES[simulated.id];
-    const sign = signs.find((s) => s.id === story?.sign);
+    const sign = signList.find((s) => s.id === story?.sign);
     if (!story || !sign) throw new Error(`the demo has no story for case ${simulated.id}`);
     // The earlier cases are closed before the next one opens; a machine has one open case at most.
     const id = await openCase(
@@ -142,12 +144,13 @@ async function loadRound(
   const sent: SentAnswer[] = [];
   const step = (round.minutes * 60_000) / plan.steps.length;
   for (const [i, s] of plan.steps.entries()) {
-    if (s.kind === "proof") continue;
+    if (s.kind === "proof" || !isAsked(s, answers)) continue;
     const atMs = Math.round(round.atMs + i * step);
     const given = s.station === undefined ? undefined : round.grades[s.station];
-    const grade = s.kind === "grade" && given ? (s.phase === "as-found" ? given.found : given.left) : undefined;
+    // The simulated owner cleaned what this round names, so it was found with haze at least.
+    const grade = s.kind === "grade" && given ? (s.phase === "as-found" ? Math.max(1, given.found) : given.left) : undefined;
     if (grade !== undefined && GRADES[grade] === undefined) throw new RangeError(`no grade ${grade}`);
-    const answer: RoundAnswer = { done: true, atMs, ...(grade === undefined ? {} : { grade }) };
+    const answer: RoundAnswer = { done: true, atMs, ...(grade === undefined ? {} : { grade }), ...(s.seen?.[0] ? { choice: s.seen[0].id } : {}) };
     answers.set(s.id, answer);
     sent.push({ stepId: s.id, answer, requestKey: `demo-${s.id}` });
   }
@@ -186,7 +189,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
   const lock = lockFolder(folder);
   const building = mkdtempSync(join(folder, "..", ".clenor-demo-"));
   try {
-    const store = openStore(building);
+    const store = await openStore(building);
     await sql`PRAGMA synchronous = OFF`.execute(store);
     for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
     await writeSettings(store, { [HALF_CLOSED]: true });

@@ -43,7 +43,7 @@ await shoot("trace-phone", PHONE, `${demo.url}/larkspur/trace/3`);
 await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
 await shoot("workshop", WIDE, `${demo.url}/burdock/workshop?station=mirror-3`);
 await shoot("mixes", WIDE, `${demo.url}/larkspur/mixes`);
-await shoot("lens", WIDE, `${demo.url}/larkspur/mixes?tab=lens`, (page) => page.getByRole("button", { name: "Bulge down" }).click());
+await shoot("lens", WIDE, `${demo.url}/larkspur/mixes?tab=lens`, (page) => page.getByRole("radio", { name: "Bulge down" }).check());
 await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async (page) => {
   await page.getByRole("button", { name: "Start this round" }).click();
   await walkTo(page, /^Look at the lower mirror/);

@@ -16,6 +16,7 @@ const BUILT_FROM = [
   "core",
   "catalog",
   "store",
+  "services",
   "public",
   "package-lock.json",
   "vite.config.ts",

@@ -1,5 +1,5 @@
 /** `npm test`: sets itself up, runs types, lint, unit and browser tests, and ends with one line over all of them. */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
 import { ensureBuilt, ensureChromium, ensureInstalled } from "./setup.mjs";
 
@@ -11,12 +11,23 @@ function heading(text) {
   process.stdout.write(`\n== ${text}\n`);
 }
 
-/** A step that passes or fails as a whole. */
-function step(name, command, args) {
-  heading(name);
-  const result = spawnSync(command, args, { stdio: ["ignore", "inherit", "inherit"] });
-  if (result.status === 0) passed++;
-  else failed++;
+/** Steps that pass or fail as a whole, side by side; each says its piece when it is done. */
+async function steps(list) {
+  const run = ([name, command, args]) =>
+    new Promise((done) => {
+      const said = [];
+      const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"] });
+      child.stdout.on("data", (chunk) => said.push(chunk));
+      child.stderr.on("data", (chunk) => said.push(chunk));
+      child.on("close", (code) => {
+        heading(name);
+        process.stdout.write(Buffer.concat(said));
+        if (code === 0) passed++;
+        else failed++;
+        done();
+      });
+    });
+  await Promise.all(list.map(run));
 }
 
 /** A runner that counts its own tests into a JSON report; one that dies without a report is one failure. */
@@ -35,19 +46,17 @@ ensureBuilt();
 mkdirSync(REPORTS, { recursive: true });
 const bin = (name) => `node_modules/.bin/${name}`;
 
-step("types: route types", bin("react-router"), ["typegen"]);
-step("types", bin("tsc"), ["--noEmit"]);
-step("lint", bin("biome"), ["check", "."]);
-step("lint: the architecture's arrows", bin("depcruise"), [
-  "core",
-  "catalog",
-  "store",
-  "app",
-  "scripts",
-  "--config",
-  ".dependency-cruiser.cjs",
+await steps([["types: route types", bin("react-router"), ["typegen"]]]);
+await steps([
+  ["types", bin("tsc"), ["--noEmit"]],
+  ["lint", bin("biome"), ["check", "."]],
+  [
+    "lint: the architecture's arrows",
+    bin("depcruise"),
+    ["core", "catalog", "store", "services", "app", "scripts", "--config", ".dependency-cruiser.cjs"],
+  ],
+  ["lint: nothing unused", bin("knip"), []],
 ]);
-step("lint: nothing unused", bin("knip"), []);
 runner(
   "unit tests",
   ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],

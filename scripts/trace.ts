@@ -1,12 +1,12 @@
 /** `npm run -s trace -- case.json`: the trace engine without the interface. A wrong file is named on stderr, exit code 2. */
+
 import { readFileSync } from "node:fs";
-import { checkTemplates } from "#catalog/checks";
-import { faultTemplates } from "#catalog/faults";
-import { INTERVAL_PLY_HOURS, type Layout, layouts } from "#catalog/layouts";
-import { repairTemplates } from "#catalog/repairs";
+import { type Layout, layouts } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { type CaseFile, caseFileSchema, expandModel, type LayoutSpec, type TraceInput, type TraceModel, trace } from "#core/trace";
-import { check } from "../app/server/forms";
+import { check } from "#store/check";
 
 /** What is wrong with the file, and where. */
 class CaseFileError extends Error {}

@@ -1,5 +1,7 @@
+import type { Selectable } from "kysely";
 import type { Symptom } from "#core/trace";
 import { atOnce, type Store } from "./database";
+import type { Tables } from "./tables";
 
 /** A trace from a complaint to its repair. */
 export interface TraceCase {
@@ -115,6 +117,20 @@ export async function addFinding(
     .execute();
 }
 
+/** Looks at optics in any case of a machine that were not taken back: what was seen was seen, whatever became of the case. */
+export async function lookFindings(store: Store, machineId: number): Promise<{ check: string; outcome: string; atMs: number }[]> {
+  const rows = await store
+    .selectFrom("finding")
+    .innerJoin("trace_case", "trace_case.id", "finding.case_id")
+    .select(["check_id", "outcome", "at_ms"])
+    .where("trace_case.machine_id", "=", machineId)
+    .where("withdrawn_ms", "is", null)
+    .where((e) => e.or([e("check_id", "like", "%-look"), e("check_id", "like", "mirror-look@%")]))
+    .orderBy("at_ms")
+    .execute();
+  return rows.flatMap((row) => (row.outcome === null ? [] : [{ check: row.check_id, outcome: row.outcome, atMs: row.at_ms }]));
+}
+
 /** Takes a finding back; it stays in the history, struck out. */
 export async function withdrawFinding(store: Store, caseId: number, findingId: number, nowMs: number): Promise<void> {
   await store
@@ -144,10 +160,42 @@ export async function listFindings(store: Store, caseId: number): Promise<Findin
   }));
 }
 
-/** Cases of a machine, newest first. */
-export async function listCases(store: Store, machineId: number): Promise<TraceCase[]> {
-  const rows = await store.selectFrom("trace_case").selectAll().where("machine_id", "=", machineId).orderBy("number", "desc").execute();
-  return rows.map((row) => ({
+/** Cases of a machine that were closed, newest first, at most `count`. */
+export async function closedCases(store: Store, machineId: number, count: number): Promise<TraceCase[]> {
+  const rows = await store
+    .selectFrom("trace_case")
+    .selectAll()
+    .where("machine_id", "=", machineId)
+    .where("closed_ms", "is not", null)
+    .orderBy("number", "desc")
+    .limit(count)
+    .execute();
+  return rows.map(caseOfRow);
+}
+
+/** The case that is open on a machine, if one is. */
+export async function openCaseOf(store: Store, machineId: number): Promise<TraceCase | undefined> {
+  const row = await store
+    .selectFrom("trace_case")
+    .selectAll()
+    .where("machine_id", "=", machineId)
+    .where("closed_ms", "is", null)
+    .executeTakeFirst();
+  return row && caseOfRow(row);
+}
+
+export async function findCase(store: Store, machineId: number, caseId: number): Promise<TraceCase | undefined> {
+  const row = await store
+    .selectFrom("trace_case")
+    .selectAll()
+    .where("machine_id", "=", machineId)
+    .where("id", "=", caseId)
+    .executeTakeFirst();
+  return row && caseOfRow(row);
+}
+
+function caseOfRow(row: Selectable<Tables["trace_case"]>): TraceCase {
+  return {
     id: row.id,
     number: row.number,
     title: row.title,
@@ -157,7 +205,7 @@ export async function listCases(store: Store, machineId: number): Promise<TraceC
     openedMs: row.opened_ms,
     closedMs: row.closed_ms ?? undefined,
     closing: row.closing === null ? undefined : (JSON.parse(row.closing) as CaseClosing),
-  }));
+  };
 }
 
 export async function closeCase(store: Store, machineId: number, caseId: number, closing: CaseClosing, nowMs: number): Promise<void> {

@@ -1,10 +1,12 @@
 import { closeSync, existsSync, mkdirSync, openSync, readSync, renameSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
-import { Kysely, sql } from "kysely";
+import { type Kysely as AnyKysely, Kysely, type Migration, Migrator, NO_MIGRATIONS, sql } from "kysely";
 import LibsqlDatabase from "libsql";
+import { within } from "./kept";
 import * as initial from "./migrations/0001-initial";
 import * as wholeMachine from "./migrations/0002-whole-machine";
 import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
+import * as growing from "./migrations/0004-growing";
 import { type Changes, type ExecutableDatabase, PatientDialect } from "./patience";
 import type { Tables } from "./tables";
 import { type StoreTrouble, troubleOf } from "./trouble";
@@ -13,7 +15,9 @@ export type Store = Kysely<Tables>;
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;
-const MIGRATIONS = [initial, wholeMachine, sentForms];
+const MIGRATIONS = [initial, wholeMachine, sentForms, growing];
+/** Under what Kysely keeps each: in order, as its files are called. */
+const nameOf = (version: number) => String(version).padStart(4, "0");
 export const NEWEST_VERSION = MIGRATIONS.length;
 
 /** The database file cannot be used; the message says what to do and the file is left as it was. */
@@ -32,16 +36,16 @@ export function databaseFile(dataFolder: string): string {
  * Opens (and where needed creates and migrates) the database of a data folder. Throws `DatabaseRefused` for a corrupt file,
  * someone else's file or one written by a newer version, before anything in it is changed.
  */
-export function openStore(dataFolder: string): Store {
+export async function openStore(dataFolder: string): Promise<Store> {
   try {
-    return open(dataFolder);
+    return await open(dataFolder);
   } catch (error) {
     const trouble = troubleOf(error);
     throw trouble ? refusedBy(dataFolder, trouble) : error;
   }
 }
 
-function open(dataFolder: string): Store {
+async function open(dataFolder: string): Promise<Store> {
   mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
   const file = databaseFile(dataFolder);
   const existed = existsSync(file) && statSync(file).size > 0;
@@ -65,13 +69,13 @@ function open(dataFolder: string): Store {
   connection.exec("PRAGMA journal_mode = WAL");
   connection.exec("PRAGMA synchronous = FULL");
   connection.exec("PRAGMA foreign_keys = ON");
-  if (found.version < NEWEST_VERSION) {
-    if (existed) backUp(connection, file, found.version);
-    migrate(connection, found.version);
-  }
-  connection.exec("PRAGMA busy_timeout = 0");
   const changes: Changes = new Map();
   const store = new Kysely<Tables>({ dialect: new PatientDialect(connection, changes) });
+  if (found.version < NEWEST_VERSION) {
+    if (existed) backUp(connection, file, found.version);
+    await migrate(store, found.version);
+  }
+  connection.exec("PRAGMA busy_timeout = 0");
   changesIn.set(store, { changes, foreign: () => foreignChanges(connection) });
   return store;
 }
@@ -107,7 +111,11 @@ export function stateWord(store: Store, except: ReadonlySet<string> = new Set())
 
 /** Does several things at once or not at all, within the transaction that is already open or in one of its own. */
 export function atOnce<T>(store: Store, work: (tx: Store) => Promise<T>): Promise<T> {
-  return store.isTransaction ? work(store) : store.transaction().execute(work);
+  if (store.isTransaction) return work(store);
+  return store.transaction().execute((tx) => {
+    within(tx, store);
+    return work(tx);
+  });
 }
 
 function connect(file: string): Connection {
@@ -170,17 +178,28 @@ function backUp(connection: Connection, file: string, version: number): void {
   renameSync(part, copy);
 }
 
-function migrate(connection: Connection, from: number): void {
-  for (const migration of MIGRATIONS.slice(from)) {
-    connection.exec("BEGIN IMMEDIATE");
-    try {
-      for (const statement of migration.statements) connection.exec(statement);
-      connection.exec(`PRAGMA application_id = ${APPLICATION_ID}`);
-      connection.exec(`PRAGMA user_version = ${migration.version}`);
-      connection.exec("COMMIT");
-    } catch (error) {
-      connection.exec("ROLLBACK");
-      throw error;
-    }
-  }
+/** All that is missing, in one transaction with the version it leads to. */
+async function migrate(store: Store, from: number): Promise<void> {
+  const migrations = Object.fromEntries(MIGRATIONS.map(({ version, statements }) => [nameOf(version), migration(version, statements)]));
+  const migrator = new Migrator({ db: store, provider: { getMigrations: async () => migrations } });
+  if (from > 0) await adopt(store, migrator, from);
+  const { error } = await migrator.migrateToLatest();
+  if (error) throw error;
+}
+
+const migration = (version: number, statements: readonly string[]): Migration => ({
+  async up(db: AnyKysely<unknown>) {
+    for (const statement of statements) await sql.raw(statement).execute(db);
+    await sql.raw(`PRAGMA application_id = ${APPLICATION_ID}`).execute(db);
+    await sql.raw(`PRAGMA user_version = ${version}`).execute(db);
+  },
+});
+
+/** Tells Kysely what a file has had that was migrated by the numbers alone. */
+async function adopt(store: Store, migrator: Migrator, version: number): Promise<void> {
+  const known = (await migrator.getMigrations()).filter((m) => m.executedAt !== undefined).length;
+  if (known >= version) return;
+  await migrator.migrateTo(NO_MIGRATIONS);
+  const had = MIGRATIONS.slice(known, version).map((m) => ({ name: nameOf(m.version), timestamp: new Date(0).toISOString() }));
+  await store.withTables<{ kysely_migration: { name: string; timestamp: string } }>().insertInto("kysely_migration").values(had).execute();
 }

@@ -1,5 +1,9 @@
-import type { EventKind, EventPayload, MachineEvent } from "#core/events";
+import type { Selectable } from "kysely";
+import { advance, EMPTY_LOG, type EventKind, type EventLog, type EventPayload, eventSchemas, type MachineEvent } from "#core/events";
+import { check } from "./check";
 import { atOnce, type Store } from "./database";
+import { KeptBeside } from "./kept";
+import type { Tables } from "./tables";
 
 /** A record to append. `requestKey` makes a re-sent form one record, not two. */
 export interface NewEvent<K extends EventKind = EventKind> {
@@ -13,7 +17,16 @@ export interface NewEvent<K extends EventKind = EventKind> {
   readonly caseId?: number | undefined;
 }
 
+/** A record that is not of its kind's shape. Nothing was written: it is a fault of the caller, never a person's. */
+export class MalformedRecord extends Error {
+  override readonly name = "MalformedRecord";
+}
+
 function eventRow(machineId: number, event: NewEvent, nowMs: number) {
+  const schema = Object.hasOwn(eventSchemas, event.kind) ? eventSchemas[event.kind] : undefined;
+  const checked = schema && check(schema, event.payload);
+  if (!checked?.ok)
+    throw new MalformedRecord(`a record "${event.kind}" cannot be kept: ${JSON.stringify(checked?.errors ?? "no such kind")}`);
   return {
     machine_id: machineId,
     kind: event.kind,
@@ -61,6 +74,9 @@ export async function appendCorrection(store: Store, machineId: number, event: N
     await appendEvents(tx, machineId, [event], nowMs);
   });
 }
+
+/** In the keys of corrections that a late answer made. */
+const LATE = ":late-";
 
 /** A record as it stands now: the first of its corrections by id, and what the newest says. */
 interface Standing {
@@ -121,42 +137,57 @@ export async function appendLate(
       if (JSON.stringify(before.payload) === JSON.stringify(event.payload)) return [];
       const grade = (payload: unknown) => (payload as { grade?: number }).grade ?? -1;
       const counts = event.atMs > before.givenMs || grade(event.payload) > grade(before.payload);
-      return counts ? [{ ...event, requestKey: `${event.requestKey}:late-${event.lateKey}`, corrects: before.id }] : [];
+      return counts ? [{ ...event, requestKey: `${event.requestKey}${LATE}${event.lateKey}`, corrects: before.id }] : [];
     });
     await appendEvents(tx, machineId, late, nowMs);
   });
 }
 
-/** Logs read before. Events are only ever appended, so a log is read on from its last record; an unchanged one is the same array. */
-const readBefore = new WeakMap<Store, Map<number, readonly MachineEvent[]>>();
+const logs = new KeptBeside<EventLog>();
 
-/** The whole log of a machine with its corrections, oldest record first. */
-export async function listEvents(store: Store, machineId: number): Promise<readonly MachineEvent[]> {
-  const logs = readBefore.get(store) ?? new Map<number, readonly MachineEvent[]>();
-  readBefore.set(store, logs);
-  const known = logs.get(machineId) ?? [];
+/** The log of a machine as it stands. Records are only ever appended, so one that was read before is brought forward by what is newer. */
+export async function readLog(store: Store, machineId: number): Promise<EventLog> {
+  const known = logs.get(store, machineId) ?? EMPTY_LOG;
   const rows = await store
     .selectFrom("event")
-    .select(["id", "kind", "at_ms", "payload", "corrects", "voids", "round_id", "case_id"])
+    .select(COLUMNS)
     .where("machine_id", "=", machineId)
-    .where("id", ">", known.at(-1)?.id ?? 0)
+    .where("id", ">", known.lastId)
     .orderBy("id")
     .execute();
-  if (rows.length === 0) return known;
-  const added = rows.map(
-    (row) =>
-      ({
-        id: row.id,
-        kind: row.kind as EventKind,
-        atMs: row.at_ms,
-        payload: JSON.parse(row.payload) as unknown,
-        corrects: row.corrects ?? undefined,
-        voids: row.voids === 1,
-        roundId: row.round_id ?? undefined,
-        caseId: row.case_id ?? undefined,
-      }) as MachineEvent,
-  );
-  const log = [...known, ...added];
-  logs.set(machineId, log);
+  const log = advance(known, rows.map(recordOf));
+  logs.set(store, machineId, log);
   return log;
+}
+
+const COLUMNS = ["id", "kind", "at_ms", "payload", "corrects", "voids", "round_id", "case_id"] as const;
+
+function recordOf(row: Pick<Selectable<Tables["event"]>, (typeof COLUMNS)[number]>): MachineEvent {
+  return {
+    id: row.id,
+    kind: row.kind as EventKind,
+    atMs: row.at_ms,
+    payload: JSON.parse(row.payload) as unknown,
+    corrects: row.corrects ?? undefined,
+    voids: row.voids === 1,
+    roundId: row.round_id ?? undefined,
+    caseId: row.case_id ?? undefined,
+  } as MachineEvent;
+}
+
+/** Every record of a machine as it was written, corrections beside what they correct, oldest first. */
+export async function listRecords(store: Store, machineId: number): Promise<MachineEvent[]> {
+  const rows = await store.selectFrom("event").select(COLUMNS).where("machine_id", "=", machineId).orderBy("id").execute();
+  return rows.map(recordOf);
+}
+
+/** Every record that belongs to a round, as it was written, oldest first; `late` came in after its end, from a device that was offline. */
+export async function recordsOfRound(store: Store, roundId: number): Promise<{ record: MachineEvent; late: boolean }[]> {
+  const rows = await store
+    .selectFrom("event")
+    .select([...COLUMNS, "request_key"])
+    .where("round_id", "=", roundId)
+    .orderBy("id")
+    .execute();
+  return rows.map((row) => ({ record: recordOf(row), late: row.request_key.includes(LATE) }));
 }

@@ -13,11 +13,11 @@ const folder = () => mkdtempSync(join(tmpdir(), "clenor-folder-"));
 const modeOf = (path: string) => (statSync(path).mode & 0o777).toString(8);
 
 describe("the data folder", () => {
-  it("is closed to others on the machine, and mended where an older version left it open", () => {
+  it("is closed to others on the machine, and mended where an older version left it open", async () => {
     const place = join(folder(), "data");
     expect(keepPrivate(place)).toEqual([]);
     expect(modeOf(place)).toBe("700");
-    openStore(place);
+    await openStore(place);
     mkdirSync(join(place, "photos", "ab"), { recursive: true });
     writeFileSync(join(place, "photos", "ab", "cd"), "photo");
     for (const wide of [place, join(place, "photos", "ab")]) chmodSync(wide, 0o755);
@@ -27,11 +27,11 @@ describe("the data folder", () => {
     for (const path of [databaseFile(place), join(place, "photos", "ab", "cd")]) expect(modeOf(path)).toBe("600");
   });
 
-  it("that holds somebody's other things keeps its mode, and says so", () => {
+  it("that holds somebody's other things keeps its mode, and says so", async () => {
     const place = folder();
     chmodSync(place, 0o755);
     writeFileSync(join(place, "letter.txt"), "mine", { mode: 0o644 });
-    openStore(place);
+    await openStore(place);
     expect(keepPrivate(place).join()).toMatch(/holds other things/);
     expect(modeOf(place)).toBe("755");
     expect(modeOf(join(place, "letter.txt"))).toBe("644");
@@ -59,7 +59,7 @@ describe("a lock of another program on the data file", () => {
 
   it("is waited for without holding up anything else, and the write is made when it goes", async () => {
     const place = folder();
-    const store = openStore(place);
+    const store = await openStore(place);
     const other = held(place);
     let ticks = 0;
     const ticking = setInterval(() => ticks++, 10);
@@ -72,7 +72,7 @@ describe("a lock of another program on the data file", () => {
 
   it("that stays makes a write fail soon, in words, and the next ones at once; reading goes on", async () => {
     const place = folder();
-    const store = openStore(place);
+    const store = await openStore(place);
     await writeSettings(store, { a: 1 });
     const other = held(place);
     const tried = (n: number) => writeSettings(store, { a: n }).catch((error: unknown) => error);
@@ -94,7 +94,7 @@ describe("a lock of another program on the data file", () => {
 describe("a sent form", () => {
   const form = (key: string, digest = "same") => ({ form: "log 1", key, digest });
   it("is carried out once and answers the same when it is sent again", async () => {
-    const store = openStore(folder());
+    const store = await openStore(folder());
     let done = 0;
     const work = async () => {
       done += 1;
@@ -106,14 +106,14 @@ describe("a sent form", () => {
   });
 
   it("that bears a used key and says something else is refused, and writes nothing", async () => {
-    const store = openStore(folder());
+    const store = await openStore(folder());
     await once(store, form("k"), 1, (tx) => writeSettings(tx, { a: 1 }));
     await expect(once(store, form("k", "other"), 2, (tx) => writeSettings(tx, { a: 2 }))).rejects.toThrow(/said something else/);
     expect(await readSetting(store, "a")).toBe(1);
   });
 
   it("whose work fails leaves its key free", async () => {
-    const store = openStore(folder());
+    const store = await openStore(folder());
     const fails = once(store, form("k"), 1, async (tx) => {
       await writeSettings(tx, { a: 1 });
       throw new Error("stopped in the middle");
@@ -130,7 +130,7 @@ describe("a sent form", () => {
 describe("the word for the state of the tables", () => {
   it("changes with each write, by whomever, and not with reading or with tables left out", async () => {
     const place = folder();
-    const store = openStore(place);
+    const store = await openStore(place);
     const first = stateWord(store);
     await readSetting(store, "a");
     expect(stateWord(store)).toBe(first);

@@ -1,4 +1,4 @@
-import type { Fittings, PathStation } from "#core/machine";
+import { type Fittings, type PathStation, stationOfCheck } from "#core/machine";
 import { atOnce, type Store } from "./database";
 
 /** A laser cutter of the workshop. */
@@ -238,9 +238,8 @@ export async function stationsWithHistory(store: Store, machineId: number): Prom
     for (const r of payload.readings ?? []) stations.add(r.station);
   }
   for (const { check_id } of findings) {
-    const [base, at] = check_id.split("@");
-    if (at !== undefined) stations.add(base === "power" ? at : `mirror-${at}`);
-    else if (base?.endsWith("-look")) stations.add(base.replace(/-look$/, ""));
+    const station = stationOfCheck(check_id);
+    if (station !== undefined) stations.add(station);
   }
   return stations;
 }

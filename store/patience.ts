@@ -6,7 +6,9 @@
 import {
   type CompiledQuery,
   type DatabaseConnection,
+  type DialectAdapter,
   type QueryResult,
+  SqliteAdapter,
   type SqliteDatabase,
   SqliteDialect,
   SqliteDriver,
@@ -141,6 +143,13 @@ class PatientDriver extends SqliteDriver {
   }
 }
 
+/** SQLite undoes a change of tables with its transaction as any other; Kysely's own adapter does not count on it. */
+class WholeMigrations extends SqliteAdapter {
+  override get supportsTransactionalDdl(): boolean {
+    return true;
+  }
+}
+
 export class PatientDialect extends SqliteDialect {
   constructor(
     private readonly database: ExecutableDatabase,
@@ -151,5 +160,9 @@ export class PatientDialect extends SqliteDialect {
 
   override createDriver(): SqliteDriver {
     return new PatientDriver(this.database, this.changes);
+  }
+
+  override createAdapter(): DialectAdapter {
+    return new WholeMigrations();
   }
 }

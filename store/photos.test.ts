@@ -61,7 +61,7 @@ describe("a photo", () => {
 
   it("is kept once under its hash, and given back as it came", async () => {
     const place = folder();
-    const store = openStore(place);
+    const store = await openStore(place);
     const hash = await keepPhoto(store, place, PNG, 1);
     expect(await keepPhoto(store, place, PNG, 2)).toBe(hash);
     expect(await keepPhoto(store, place, await jpeg(3, 2), 3)).not.toBe(hash);
@@ -76,7 +76,7 @@ describe("a photo", () => {
 
   it("cut short on disk is not shown as if it were whole, and is made whole when it is sent again", async () => {
     const place = folder();
-    const store = openStore(place);
+    const store = await openStore(place);
     const bytes = await jpeg(40, 30);
     const hash = await keepPhoto(store, place, bytes, 1);
     const file = join(place, "photos", hash.slice(0, 2), hash);
@@ -88,7 +88,7 @@ describe("a photo", () => {
 
   it("half written by a power cut goes at the next start, and nothing else does", async () => {
     const place = folder();
-    const hash = await keepPhoto(openStore(place), place, PNG, 1);
+    const hash = await keepPhoto(await openStore(place), place, PNG, 1);
     writeFileSync(join(place, "photos", hash.slice(0, 2), `${hash}.half`), "half");
     sweepPhotos(place);
     expect(filesIn(place).map((f) => f.name)).toEqual([hash]);
@@ -96,7 +96,7 @@ describe("a photo", () => {
 
   it("that was refused leaves nothing, and one half written by a power cut is no photo", async () => {
     const place = folder();
-    const store = openStore(place);
+    const store = await openStore(place);
     await expect(keepPhoto(store, place, Buffer.from("no"), 1)).rejects.toThrow(PhotoRefused);
     const hash = await keepPhoto(store, place, PNG, 1);
     const half = join(place, "photos", hash.slice(0, 2), `${"1".repeat(64)}.torn`);

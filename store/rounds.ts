@@ -1,7 +1,9 @@
+import type { Selectable } from "kysely";
 import { LRUCache } from "lru-cache";
 import { mergeAnswer, mergeAnswers, type RoundAnswer, type RoundPlan } from "#core/rounds";
 import { atOnce, type Store } from "./database";
 import { appendEvents, type NewEvent } from "./events";
+import type { Tables } from "./tables";
 
 /** A service round: open while the machine is apart. */
 export interface Round {
@@ -141,23 +143,67 @@ export interface RoundLine {
   readonly caseId: number | undefined;
 }
 
-/** Rounds of a machine, newest first. */
-export async function listRounds(store: Store, machineId: number): Promise<RoundLine[]> {
+/** The round that is open on a machine, if one is. */
+export async function openRoundOf(store: Store, machineId: number): Promise<RoundLine | undefined> {
+  const row = await store
+    .selectFrom("round")
+    .select(LINE)
+    .where("machine_id", "=", machineId)
+    .where("status", "=", "open")
+    .executeTakeFirst();
+  return row && lineOf(row);
+}
+
+/** The newest rounds of a machine that ended, newest first. */
+export async function endedRounds(store: Store, machineId: number, count: number): Promise<RoundLine[]> {
   const rows = await store
     .selectFrom("round")
-    .select(["id", "title", "status", "started_ms", "ended_ms", "case_id"])
+    .select(LINE)
     .where("machine_id", "=", machineId)
+    .where("status", "!=", "open")
     .orderBy("started_ms", "desc")
     .orderBy("id", "desc")
+    .limit(count)
     .execute();
-  return rows.map((r) => ({
+  return rows.map(lineOf);
+}
+
+/** When rounds of a machine were started (ms), from one time to another, rising. */
+export async function roundTimes(store: Store, machineId: number, fromMs: number, toMs: number): Promise<number[]> {
+  const rows = await store
+    .selectFrom("round")
+    .select("started_ms")
+    .where("machine_id", "=", machineId)
+    .where("started_ms", ">=", fromMs)
+    .where("started_ms", "<=", toMs)
+    .orderBy("started_ms")
+    .execute();
+  return rows.map((r) => r.started_ms);
+}
+
+const LINE = ["id", "title", "status", "started_ms", "ended_ms", "case_id"] as const;
+
+function lineOf(r: Pick<Selectable<Tables["round"]>, (typeof LINE)[number]>): RoundLine {
+  return {
     id: r.id,
     title: r.title,
     status: r.status,
     startedMs: r.started_ms,
     endedMs: r.ended_ms ?? undefined,
     caseId: r.case_id ?? undefined,
-  }));
+  };
+}
+
+/** Rounds of a machine that were closed for a case, newest first. */
+export async function roundsOfCase(store: Store, machineId: number, caseId: number): Promise<RoundLine[]> {
+  const rows = await store
+    .selectFrom("round")
+    .select(LINE)
+    .where("machine_id", "=", machineId)
+    .where("case_id", "=", caseId)
+    .orderBy("id", "desc")
+    .execute();
+  return rows.map(lineOf);
 }
 
 /** An answer as a device sent it. */

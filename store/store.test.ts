@@ -7,16 +7,17 @@ import { afterEach, describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
 import { currentEvents } from "#core/events";
 import { mergeAnswers, type RoundAnswer } from "#core/rounds";
-import { addFinding, closeCase, listCases, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
-import { closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
-import { appendEvents, listEvents } from "#store/events";
+import { addFinding, closeCase, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
+import { atOnce, closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
+import { appendEvents, listRecords, readLog } from "#store/events";
 import { addMachine, changeMachine, listMachines, listMaterials, stationsWithHistory } from "#store/machines";
-import { endRound, findRound, listRounds, saveAnswers, startRound } from "#store/rounds";
+import { endRound, findRound, saveAnswers, startRound } from "#store/rounds";
+import { listCases, listRounds } from "#store/testLists";
 import * as firstVersion from "./migrations/0001-initial";
 
 const open: Store[] = [];
-function store(folder = mkdtempSync(join(tmpdir(), "clenor-store-"))): Store {
-  const s = openStore(folder);
+async function store(folder = mkdtempSync(join(tmpdir(), "clenor-store-"))): Promise<Store> {
+  const s = await openStore(folder);
   open.push(s);
   return s;
 }
@@ -32,29 +33,51 @@ const larkspur = {
   material: { name: "birch ply", kind: "birch-ply", thicknessMm: 3 },
 };
 async function withMachine(): Promise<{ s: Store; id: number }> {
-  const s = store();
+  const s = await store();
   await addMachine(s, larkspur, "first", 1000);
   return { s, id: (await listMachines(s))[0]?.id as number };
 }
 
+/** A file as the first version left it, with a machine, its material and a round in it. */
+function ofFirstVersion(): { folder: string; old: InstanceType<typeof LibsqlDatabase> } {
+  const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+  const old = new LibsqlDatabase(databaseFile(folder));
+  for (const statement of firstVersion.statements) old.exec(statement);
+  old.exec("PRAGMA application_id = 0x434c4e52; PRAGMA user_version = 1");
+  old.exec("INSERT INTO machine VALUES (1, 'larkspur', 'Larkspur', 'three-mirror', 80, 3000, 5, 'm')");
+  old.exec("INSERT INTO material VALUES (1, 1, 'birch ply', 'birch-ply', 3, 1, 14, 60)");
+  old.exec("INSERT INTO round VALUES (7, 1, 'Lens', '[\"lens\"]', 'closed', 6, 7, NULL, 'r')");
+  old.exec("INSERT INTO round_answer VALUES (1, 7, 'lens-found', '{\"done\":true,\"grade\":2,\"atMs\":6}', 6, 'a')");
+  return { folder, old };
+}
+
 describe("a database of the first version", () => {
   it("is brought up to date with all it held, and a copy of it is kept", async () => {
-    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
-    const old = new LibsqlDatabase(databaseFile(folder));
-    for (const statement of firstVersion.statements) old.exec(statement);
-    old.exec("PRAGMA application_id = 0x434c4e52; PRAGMA user_version = 1");
-    old.exec("INSERT INTO machine VALUES (1, 'larkspur', 'Larkspur', 'three-mirror', 80, 3000, 5, 'm')");
-    old.exec("INSERT INTO material VALUES (1, 1, 'birch ply', 'birch-ply', 3, 1, 14, 60)");
-    old.exec("INSERT INTO round VALUES (7, 1, 'Lens', '[\"lens\"]', 'closed', 6, 7, NULL, 'r')");
-    old.exec("INSERT INTO round_answer VALUES (1, 7, 'lens-found', '{\"done\":true,\"grade\":2,\"atMs\":6}', 6, 'a')");
+    const { folder, old } = ofFirstVersion();
     old.close();
-    const s = store(folder);
+    const s = await store(folder);
     expect(await listMachines(s)).toMatchObject([{ name: "Larkspur", path: undefined, fittings: undefined }]);
     expect(await listMaterials(s, 1)).toMatchObject([{ name: "birch ply", usualSpeedMmPerS: 14, hidden: false, smokeOptics: undefined }]);
     const round = await findRound(s, 1, 7);
     expect(round).toMatchObject({ title: "Lens", plan: undefined });
     expect(round?.answers.get("lens-found")).toMatchObject({ grade: 2 });
     expect(readdirSync(join(folder, "copies"))).toEqual(["before-version-2.sqlite"]);
+    await s.destroy();
+    open.splice(open.indexOf(s), 1);
+    expect(await listMachines(await store(folder))).toHaveLength(1);
+  });
+
+  it("is as it was when one of the migrations cannot be done, and can be migrated once that is mended", async () => {
+    const { folder, old } = ofFirstVersion();
+    old.exec("CREATE TABLE sent_form (in_the_way TEXT)");
+    old.close();
+    await expect(openStore(folder)).rejects.toThrow(/sent_form/);
+    const after = new LibsqlDatabase(databaseFile(folder));
+    expect(after.prepare("PRAGMA user_version").get()).toMatchObject({ user_version: 1 });
+    expect(after.prepare("SELECT name FROM pragma_table_info('round') WHERE name = 'plan'").all()).toEqual([]);
+    after.exec("DROP TABLE sent_form");
+    after.close();
+    expect(await findRound(await store(folder), 1, 7)).toMatchObject({ title: "Lens" });
   });
 });
 
@@ -98,69 +121,84 @@ describe("a machine", () => {
 });
 
 describe("the log", () => {
-  it("read again holds what was appended since, and is the same list when nothing was", async () => {
+  const note = (key: string) => ({ kind: "note", atMs: 9, payload: { note: key }, requestKey: key }) as const;
+
+  it("read again holds what was appended since, and is the same when nothing was", async () => {
     const { s, id } = await withMachine();
-    const before = await listEvents(s, id);
-    expect(await listEvents(s, id)).toBe(before);
-    await appendEvents(s, id, [{ kind: "note", atMs: 9, payload: { note: "n" }, requestKey: "n" }], 9);
-    const after = await listEvents(s, id);
-    expect(after).toHaveLength(before.length + 1);
-    expect(before).toHaveLength(1);
+    const before = await readLog(s, id);
+    expect(await readLog(s, id)).toBe(before);
+    await appendEvents(s, id, [note("n")], 9);
+    expect((await readLog(s, id)).kinds.note).toHaveLength(1);
+    expect(before.kinds.note).toHaveLength(0);
+  });
+
+  it("read within a transaction that is undone leaves nothing behind, though a later record gets its id", async () => {
+    const { s, id } = await withMachine();
+    await readLog(s, id);
+    const undone = atOnce(s, async (tx) => {
+      await appendEvents(tx, id, [note("never")], 9);
+      expect((await readLog(tx, id)).kinds.note).toHaveLength(1);
+      throw new Error("undone");
+    });
+    await expect(undone).rejects.toThrow("undone");
+    expect((await readLog(s, id)).kinds.note).toHaveLength(0);
+    await appendEvents(s, id, [note("kept")], 9);
+    expect([...(await readLog(s, id)).kinds.note]).toMatchObject([{ payload: { note: "kept" } }]);
   });
 });
 
 describe("the database file", () => {
-  it("is refused, untouched, when it is not a database", () => {
+  it("is refused, untouched, when it is not a database", async () => {
     const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
     writeFileSync(databaseFile(folder), "this is a letter, not a database, and long enough to look at");
     const before = readFileSync(databaseFile(folder));
-    expect(() => openStore(folder)).toThrow(DatabaseRefused);
-    expect(() => openStore(folder)).toThrow(/put the newest copy/);
+    await expect(openStore(folder)).rejects.toThrow(DatabaseRefused);
+    await expect(openStore(folder)).rejects.toThrow(/put the newest copy/);
     expect(readFileSync(databaseFile(folder)).equals(before)).toBe(true);
     expect(readdirSync(folder)).toEqual(["clenor.sqlite"]);
   });
 
   it("is refused, untouched, when it is damaged inside", async () => {
     const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
-    const s = openStore(folder);
+    const s = await openStore(folder);
     await addMachine(s, larkspur, "first", 1000);
     await closeStore(s);
     const bytes = readFileSync(databaseFile(folder));
     bytes.fill(0x5a, 100, Math.min(bytes.length, 9000));
     writeFileSync(databaseFile(folder), bytes);
-    expect(() => openStore(folder)).toThrow(DatabaseRefused);
+    await expect(openStore(folder)).rejects.toThrow(DatabaseRefused);
     expect(readFileSync(databaseFile(folder)).equals(bytes)).toBe(true);
   });
 
   it("is refused when a newer version wrote it, or somebody else", async () => {
     const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
-    await openStore(folder).destroy();
+    await (await openStore(folder)).destroy();
     const raw = new LibsqlDatabase(databaseFile(folder));
     raw.exec("PRAGMA user_version = 99");
     raw.close();
-    expect(() => openStore(folder)).toThrow(/newer Clenor/);
+    await expect(openStore(folder)).rejects.toThrow(/newer Clenor/);
     const other = mkdtempSync(join(tmpdir(), "clenor-store-"));
     const theirs = new LibsqlDatabase(databaseFile(other));
     theirs.exec("CREATE TABLE letters (text TEXT); PRAGMA user_version = 1");
     theirs.close();
-    expect(() => openStore(other)).toThrow(/not one of Clenor's/);
+    await expect(openStore(other)).rejects.toThrow(/not one of Clenor's/);
   });
 
-  it("is copied before a migration changes it", () => {
+  it("is copied before a migration changes it", async () => {
     const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
     const old = new LibsqlDatabase(databaseFile(folder));
     old.exec("PRAGMA application_id = 1129074258; CREATE TABLE before_all (x TEXT)");
     old.close();
-    store(folder);
+    await store(folder);
     expect(existsSync(join(folder, "copies", "before-version-1.sqlite"))).toBe(true);
   });
 
   it("keeps what was saved over a restart", async () => {
     const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
-    const s = openStore(folder);
+    const s = await openStore(folder);
     await addMachine(s, larkspur, "first", 1000);
     await s.destroy();
-    const again = store(folder);
+    const again = await store(folder);
     expect((await listMachines(again)).map((m) => m.slug)).toEqual(["larkspur"]);
     expect((await listMaterials(again, 1))[0]).toMatchObject({ name: "birch ply", thicknessMm: 3, beta: 1 });
   });
@@ -177,7 +215,7 @@ describe("machines", () => {
 
   it("begin with their counter reading in the log", async () => {
     const { s, id } = await withMachine();
-    expect(await listEvents(s, id)).toMatchObject([{ kind: "hours", payload: { counterHours: 900 }, atMs: 1000 }]);
+    expect(await listRecords(s, id)).toMatchObject([{ kind: "hours", payload: { counterHours: 900 }, atMs: 1000 }]);
   });
 });
 
@@ -187,17 +225,30 @@ describe("events", () => {
     const job = { kind: "job", atMs: 5, payload: { materialId: 1, minutes: 30 }, requestKey: "k1" } as const;
     await appendEvents(s, id, [job], 10);
     await appendEvents(s, id, [job, job], 11);
-    expect(await listEvents(s, id)).toHaveLength(2);
+    expect(await listRecords(s, id)).toHaveLength(2);
     const broken = { ...job, requestKey: "k2", corrects: 4711 };
     await expect(appendEvents(s, id, [{ ...job, requestKey: "k3" }, broken], 12)).rejects.toThrow();
-    expect(await listEvents(s, id)).toHaveLength(2);
+    expect(await listRecords(s, id)).toHaveLength(2);
+  });
+
+  it("of no kind or another shape are refused, and nothing of their batch is kept", async () => {
+    const { s, id } = await withMachine();
+    const before = (await listRecords(s, id)).length;
+    const whole = { kind: "job" as const, atMs: 1, payload: { materialId: 1, minutes: 5 }, requestKey: "whole" };
+    const cut = { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "toString" };
+    for (const bad of [
+      { ...whole, kind: "toString" },
+      { ...whole, kind: "cut", payload: cut },
+    ])
+      await expect(appendEvents(s, id, [whole, { ...bad, requestKey: "bad" } as never], 2)).rejects.toThrow("cannot be kept");
+    expect(await listRecords(s, id)).toHaveLength(before);
   });
 
   it("keep the first version when corrected", async () => {
     const { s, id } = await withMachine();
-    const [first] = await listEvents(s, id);
+    const [first] = await listRecords(s, id);
     await appendEvents(s, id, [{ kind: "hours", atMs: 1000, payload: { counterHours: 905 }, requestKey: "c", corrects: first?.id }], 20);
-    const all = await listEvents(s, id);
+    const all = await listRecords(s, id);
     expect(all).toHaveLength(2);
     expect(currentEvents(all)).toMatchObject([{ id: first?.id, payload: { counterHours: 905 } }]);
   });
@@ -227,7 +278,7 @@ describe("rounds", () => {
     const record = { kind: "service", atMs: 5, payload: { station: "lens", what: "cleaned" }, requestKey: "round:clean" } as const;
     await endRound(s, id, r, "closed", [record], 6);
     await endRound(s, id, r, "abandoned", [{ ...record, requestKey: "other" }], 7);
-    expect((await listEvents(s, id)).filter((e) => e.kind === "service")).toMatchObject([{ roundId: r }]);
+    expect((await listRecords(s, id)).filter((e) => e.kind === "service")).toMatchObject([{ roundId: r }]);
     expect((await findRound(s, id, r))?.status).toBe("closed");
     expect(await findRound(s, id + 1, r)).toBeUndefined();
   });

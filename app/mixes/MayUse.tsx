@@ -1,8 +1,14 @@
 /** One answer: may this agent touch this surface, or meet that agent; with its reason, and everything else the surface takes. */
+
+import { Button } from "antd";
 import { useState } from "react";
 import { matrix } from "#catalog/agents";
 import { mayMix, mayUse, type Ruling } from "#core/agents";
-import { SelectField } from "../ui/fields";
+import { Block } from "../ui/Block";
+import { ChoiceButtons } from "../ui/form/Choices";
+import { SelectField } from "../ui/form/SelectField";
+import { Fields } from "../ui/form/state";
+import { Notice } from "../ui/Notice";
 
 const NAMES = new Map(matrix.agents.map((a) => [a.id, a.name]));
 const byName = (a: { label: string }, b: { label: string }) => a.label.localeCompare(b.label);
@@ -36,10 +42,46 @@ function Verdict({ question, ruling, care }: { question: string; ruling: Ruling;
       </h1>
       <p className="big">{ruling.reason}</p>
       {care.map((c) => (
-        <p className="caution" key={c}>
+        <Notice kind="caution" key={c}>
           {c}
-        </p>
+        </Notice>
       ))}
+    </section>
+  );
+}
+
+/** The agents of one ruling on a surface, each with its reason; picked, it is asked about. */
+function Rules({
+  title,
+  mark,
+  kind,
+  entries,
+  owned,
+  onPick,
+}: {
+  title: string;
+  mark: string;
+  kind: string;
+  entries: readonly (readonly [id: string, why: string])[];
+  owned: readonly string[] | undefined;
+  onPick: (agent: string) => void;
+}) {
+  if (entries.length === 0) return null;
+  return (
+    <section>
+      <h2 className="small-title">{title}</h2>
+      <ul className="agents">
+        {entries.map(([id, why]) => (
+          <li key={id} className={`agent ${kind}`}>
+            <Button type="text" size="small" className="agent-pick" onClick={() => onPick(id)}>
+              <span aria-hidden="true">{mark} </span>
+              {NAMES.get(id)}
+            </Button>
+            {owned?.includes(id) ? <span className="small soft"> on your shelf</span> : null}
+            <span className="small"> {why}</span>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }
@@ -53,24 +95,6 @@ export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
   const ruling = on === "surface" ? mayUse(matrix, surface, agent) : mayMix(matrix, agent, other);
   const careOf = (id: string) => matrix.agents.find((a) => a.id === id)?.care;
   const care = (on === "surface" ? [careOf(agent)] : [careOf(agent), careOf(other)]).filter((c): c is string => c !== undefined);
-  const group = (title: string, entries: readonly (readonly [string, string])[], mark: string, kind: string) =>
-    entries.length > 0 ? (
-      <section>
-        <h2 className="small-title">{title}</h2>
-        <ul className="agents">
-          {entries.map(([id, why]) => (
-            <li key={id} className={`agent ${kind}`}>
-              <button type="button" className="agent-pick" onClick={() => setAgent(id)}>
-                <span aria-hidden="true">{mark} </span>
-                {NAMES.get(id)}
-              </button>
-              {owned?.includes(id) ? <span className="small soft"> on your shelf</span> : null}
-              <span className="small"> {why}</span>
-            </li>
-          ))}
-        </ul>
-      </section>
-    ) : null;
   return (
     <div className="stack loose">
       <Verdict
@@ -82,34 +106,40 @@ export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
         ruling={ruling}
         care={ruling.verdict === "never" ? [] : care}
       />
-      <div className="card stack">
-        <div className="fields">
-          <SelectField key={agent} name="agent" label="May I use" options={AGENTS} defaultValue={agent} onChange={setAgent} search />
-          {on === "surface" ? (
-            <SelectField name="surface" label="on" options={SURFACES} defaultValue={surface} onChange={setSurface} search />
-          ) : (
-            <SelectField name="other" label="together with, or after" options={AGENTS} defaultValue={other} onChange={setOther} search />
-          )}
-        </div>
-        <div className="row">
-          <button type="button" className="button" aria-pressed={on === "surface"} onClick={() => setOn("surface")}>
-            On a part
-          </button>
-          <button type="button" className="button" aria-pressed={on === "agent"} onClick={() => setOn("agent")}>
-            With another agent
-          </button>
-        </div>
-      </div>
+      <Block>
+        <Fields>
+          <div className="fields">
+            <SelectField key={agent} name="agent" label="May I use" options={AGENTS} defaultValue={agent} onChange={setAgent} search />
+            {on === "surface" ? (
+              <SelectField name="surface" label="on" options={SURFACES} defaultValue={surface} onChange={setSurface} search />
+            ) : (
+              <SelectField name="other" label="together with, or after" options={AGENTS} defaultValue={other} onChange={setOther} search />
+            )}
+          </div>
+        </Fields>
+        <ChoiceButtons
+          name="on"
+          label="What it meets"
+          options={[
+            { value: "surface", label: "On a part" },
+            { value: "agent", label: "With another agent" },
+          ]}
+          defaultValue={on}
+          onChange={(value) => setOn(value === "agent" ? "agent" : "surface")}
+        />
+      </Block>
       {on === "surface" && rules ? (
         <div className="rules">
-          {group("Yes", Object.entries(rules.allowed), "✓", "yes")}
-          {group(
-            "Only if",
-            Object.entries(rules.onlyIf).map(([id, c]) => [id, c.because] as const),
-            "!",
-            "cond",
-          )}
-          {group("Never", Object.entries(rules.never), "✕", "no")}
+          <Rules title="Yes" mark="✓" kind="yes" entries={Object.entries(rules.allowed)} owned={owned} onPick={setAgent} />
+          <Rules
+            title="Only if"
+            mark="!"
+            kind="cond"
+            entries={Object.entries(rules.onlyIf).map(([id, c]) => [id, c.because] as const)}
+            owned={owned}
+            onPick={setAgent}
+          />
+          <Rules title="Never" mark="✕" kind="no" entries={Object.entries(rules.never)} owned={owned} onPick={setAgent} />
         </div>
       ) : null}
       <p className="soft small">The maker's manual comes first. What nothing here vouches for is answered with never, and says so.</p>

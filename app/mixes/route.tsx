@@ -1,9 +1,12 @@
 /** Mixes: may I use this here, may these two meet; and which way round the lens goes, with what it does to the focus. */
-import { Link, useSearchParams } from "react-router";
-import { curvatureMm } from "#core/beam";
-import { standing } from "#core/machine";
-import { MachineRail } from "../shell/route";
-import { gatherOnce } from "../workshop/gather";
+
+import "./mixes.css";
+import { useSearchParams } from "react-router";
+import { gatherOnce } from "#services/machine/gather";
+import { mixesView } from "#services/mixes/mixesView";
+import { reading } from "../server/reading";
+import { LinkButton } from "../ui/LinkButton";
+import { MachineRail } from "../ui/MachineRail";
 import type { Route } from "./+types/route";
 import { LensExplorer } from "./LensExplorer";
 import { MayUse } from "./MayUse";
@@ -13,25 +16,7 @@ const TABS = [
   { id: "lens", name: "Lens side and focus" },
 ] as const;
 
-/** A lens is about this thick, and the beam at it about this wide, until its owner says otherwise. */
-const THICKNESS_MM = 3;
-const FOCAL_MM = 50.8;
-
-export async function loader({ params, context }: Route.LoaderArgs) {
-  const g = await gatherOnce(context, params.machine);
-  const lens = standing(g.trade.layout.path).find((s) => s.role === "lens");
-  return {
-    owned: g.trade.layout.fittings.agents,
-    lens: {
-      focalMm: FOCAL_MM,
-      thicknessMm: THICKNESS_MM,
-      beamMm: 2 * g.trade.layout.beamRadiusMm + 1,
-      apertureMm: Math.min(lens?.apertureMm ?? 18, 1.8 * curvatureMm(FOCAL_MM)),
-      movingHead: lens?.mount === "sliding-bore",
-      wayRound: lens?.wayRound,
-    },
-  };
-}
+export const loader = reading(async ({ params, context }: Route.LoaderArgs) => mixesView(await gatherOnce(context, params.machine)));
 
 export default function Mixes({ loaderData }: Route.ComponentProps) {
   const [search] = useSearchParams();
@@ -42,9 +27,9 @@ export default function Mixes({ loaderData }: Route.ComponentProps) {
       <main className="page stack loose">
         <nav className="tabs" aria-label="Mixes">
           {TABS.map((t) => (
-            <Link key={t.id} className="button" to={`?tab=${t.id}`} aria-current={tab === t.id ? "page" : undefined}>
+            <LinkButton key={t.id} to={`?tab=${t.id}`} aria-current={tab === t.id ? "page" : undefined}>
               {t.name}
-            </Link>
+            </LinkButton>
           ))}
         </nav>
         {tab === "agents" ? <MayUse owned={loaderData.owned} /> : <LensExplorer lens={loaderData.lens} />}

@@ -1,13 +1,13 @@
 /** Takes a photo's bytes and answers with the hash it is kept under. The body is the file itself, no form around it. */
 import { data } from "react-router";
-import { keepPhoto, MAX_PHOTO_BYTES, PhotoRefused } from "#store/photos";
-import { isTrouble } from "#store/trouble";
+import { keep, MAX_PHOTO_BYTES, PhotoRefused } from "#services/photos";
+import { isTrouble } from "#services/trouble";
 import type { Route } from "./+types/upload";
 
 export async function action({ request, context }: Route.ActionArgs) {
   try {
     const bytes = await readLimited(request);
-    return { hash: await keepPhoto(context.store, context.folder, bytes, context.nowMs()) };
+    return { hash: await keep(context, bytes) };
   } catch (error) {
     if (error instanceof PhotoRefused) return data({ problem: error.message }, { status: 415 });
     // The device keeps its copy and sends it again.

@@ -1,4 +1,9 @@
 /** One line of words, asked for in place. */
+import { Button, Card, Input } from "antd";
+
+const FEWEST = 2;
+const MOST = 200;
+
 export function Ask({
   label,
   placeholder,
@@ -13,29 +18,29 @@ export function Ask({
   onGive: (words: string) => void;
 }) {
   return (
-    <form
-      className="card row"
-      onSubmit={(e) => {
-        e.preventDefault();
-        const words = String(new FormData(e.currentTarget).get("words") ?? "").trim();
-        if (words.length >= 2) onGive(words);
-      }}
-    >
-      <label className="grow">
-        <span className="sr">{label}</span>
-        <input
-          name="words"
-          className="line-input"
-          required
-          minLength={2}
-          maxLength={200}
-          placeholder={placeholder}
-          defaultValue={initial}
-        />
-      </label>
-      <button type="submit" className="button">
-        {button}
-      </button>
-    </form>
+    <Card>
+      <form
+        className="row"
+        onSubmit={(e) => {
+          e.preventDefault();
+          const words = String(new FormData(e.currentTarget).get("words") ?? "").trim();
+          if (words.length >= FEWEST) onGive(words);
+        }}
+      >
+        <div className="grow">
+          <Input
+            name="words"
+            aria-label={label}
+            required
+            minLength={FEWEST}
+            maxLength={MOST}
+            placeholder={placeholder}
+            defaultValue={initial}
+            autoComplete="off"
+          />
+        </div>
+        <Button htmlType="submit">{button}</Button>
+      </form>
+    </Card>
   );
 }

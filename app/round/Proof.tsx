@@ -1,112 +1,103 @@
 /** The end of a round: a ladder as its proof, a test piece, the failed test repeated, or a reason why there is none today. */
-import type { ReactNode } from "react";
 import { Form } from "react-router";
-import { Choices, FormProblem, RequestKey, SelectField } from "../ui/fields";
+import { CUT_CHOICES } from "#services/log/words";
+import { Block } from "../ui/Block";
+import { Choices } from "../ui/form/Choices";
+import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
+import { SelectField } from "../ui/form/SelectField";
+import { Fields, type FormState, useField } from "../ui/form/state";
+import { TextField } from "../ui/form/TextField";
 import { LadderEntry } from "../ui/LadderEntry";
+import { More } from "../ui/More";
+import { Notice } from "../ui/Notice";
 import type { Route } from "./+types/run";
+import { PROOF_FORM } from "./proofForm";
 
 type Loaded = Route.ComponentProps["loaderData"];
-/** What was wrong with the proof as it was entered, and what was typed. */
-export type ProofTrouble = { errors: Readonly<Record<string, string>>; typed: Readonly<Record<string, string>> } | undefined;
 
-export function Proof({ data: loaded, failed }: { data: Loaded; failed: ProofTrouble }) {
+export function Proof({ data, failed }: { data: Loaded; failed: FormState | undefined }) {
   // A round that only looked is proven by a test piece; a ladder says more and stays at hand.
-  const pieceFirst = loaded.steps.at(-1)?.id === "piece" && loaded.pieces.length > 0;
-  const ladder = (
-    <Form method="post" id={pieceFirst ? undefined : "proof"} className="card strong stack" noValidate>
-      <RequestKey value={loaded.key} />
-      <input type="hidden" name="intent" value="ladder" />
-      <LadderEntry materials={loaded.materials} errors={failed?.errors ?? {}} typed={failed?.typed ?? {}} />
-      {pieceFirst ? <Submit>Close with this ladder</Submit> : null}
-    </Form>
-  );
-  const piece = (
-    <Form method="post" id={pieceFirst ? "proof" : undefined} className="card strong stack">
-      <RequestKey value={`${loaded.key}-piece`} />
-      <input type="hidden" name="intent" value="piece" />
-      {pieceFirst ? null : (
-        <p className="soft">At your usual setting. One minute, and weaker than a ladder: it says through or not, not how strong.</p>
-      )}
-      <SelectField
-        name="pieceMaterialId"
-        label="In"
-        options={loaded.pieces.map((m) => ({ value: String(m.id), label: m.label }))}
-        defaultValue={failed?.typed.pieceMaterialId}
-      />
-      <Choices
-        name="pieceResult"
-        label="It went"
-        error={failed?.errors.piece}
-        options={[
-          { value: "through", label: "through" },
-          { value: "hangs", label: "hangs" },
-          { value: "part-through", label: "part" },
-          { value: "surface-only", label: "surface" },
-        ]}
-      />
-      {pieceFirst ? null : <Submit>Close with this piece</Submit>}
-    </Form>
-  );
+  const pieceFirst = data.steps.at(-1)?.id === "piece" && data.pieces.length > 0;
+  const ladder = <LadderProof data={data} first={!pieceFirst} />;
+  const piece = <PieceProof data={data} first={pieceFirst} />;
   return (
-    <div className="stack loose">
-      <FormProblem errors={failed?.errors} />
-      {pieceFirst ? piece : ladder}
-      {loaded.repeat ? (
-        <Form method="post" className="card stack">
-          <RequestKey value={`${loaded.key}-repeat`} />
-          <input type="hidden" name="intent" value="repeat" />
-          <input type="hidden" name="check" value={loaded.repeat.check} />
-          <p>
-            <b>Or repeat the test that failed.</b> {loaded.repeat.question} A ladder is the stronger proof.
-          </p>
-          <div className="answers">
-            {loaded.repeat.outcomes.map((o) => (
-              <button key={o.id} type="submit" name="outcome" value={o.id} className="button">
-                {o.label}
-              </button>
-            ))}
-          </div>
-        </Form>
-      ) : null}
-      {pieceFirst ? (
-        <details>
-          <summary>A ladder instead</summary>
-          {ladder}
-        </details>
-      ) : loaded.pieces.length > 0 ? (
-        <details open={failed?.errors.piece !== undefined}>
-          <summary>Only a test piece: a small circle and a square</summary>
-          {piece}
-        </details>
-      ) : null}
-      <details open={failed?.errors.why !== undefined}>
-        <summary>No proof today</summary>
-        <Form method="post" className="row" style={{ marginTop: 8 }}>
-          <input type="hidden" name="intent" value="abandon" />
-          <RequestKey value={`${loaded.key}-end`} />
-          <input
-            className="line-input grow"
-            name="why"
-            aria-label="Why without proof"
-            placeholder="why? for example: no scrap left"
-            maxLength={200}
-          />
-          <Submit>End without proof</Submit>
-        </Form>
-        {failed?.errors.why ? (
-          <p className="hot" role="alert">
-            {failed.errors.why}
-          </p>
+    <Fields state={failed}>
+      <div className="stack loose">
+        <FormProblem />
+        {pieceFirst ? piece : ladder}
+        {data.repeat ? <RepeatProof data={data} repeat={data.repeat} /> : null}
+        {pieceFirst ? (
+          <More label="A ladder instead">{ladder}</More>
+        ) : data.pieces.length > 0 ? (
+          <More label="Only a test piece: a small circle and a square" open={failed?.errors.piece !== undefined}>
+            {piece}
+          </More>
         ) : null}
-      </details>
-    </div>
+        <More label="No proof today" open={failed?.errors.why !== undefined}>
+          <Form method="post" className="row top">
+            <input type="hidden" name="intent" value="abandon" />
+            <RequestKey value={`${data.key}-end`} />
+            <div className="grow">
+              <TextField name="why" label="Why without proof" placeholder="for example: no scrap left" maxLength={200} />
+            </div>
+            <Submit className="beside-field">End without proof</Submit>
+          </Form>
+        </More>
+      </div>
+    </Fields>
   );
 }
 
-function Submit({ children }: { children: ReactNode }) {
+function LadderProof({ data, first }: { data: Loaded; first: boolean }) {
   return (
-    <button type="submit" className="button" style={{ width: "fit-content" }}>
-      {children}
-    </button>
+    <Block strong>
+      <Form method="post" id={first ? PROOF_FORM : undefined} className="stack" noValidate>
+        <RequestKey value={data.key} />
+        <input type="hidden" name="intent" value="ladder" />
+        <LadderEntry materials={data.materials} />
+        {first ? null : <Submit>Close with this ladder</Submit>}
+      </Form>
+    </Block>
+  );
+}
+
+function PieceProof({ data, first }: { data: Loaded; first: boolean }) {
+  const { error } = useField("piece");
+  return (
+    <Block strong>
+      <Form method="post" id={first ? PROOF_FORM : undefined} className="stack">
+        <RequestKey value={`${data.key}-piece`} />
+        <input type="hidden" name="intent" value="piece" />
+        {first ? null : (
+          <p className="soft">At your usual setting. One minute, and weaker than a ladder: it says through or not, not how strong.</p>
+        )}
+        <SelectField name="pieceMaterialId" label="In" options={data.pieces.map((m) => ({ value: String(m.id), label: m.label }))} />
+        <Choices name="pieceResult" label="It went" options={CUT_CHOICES} />
+        {error ? <Notice kind="problem">{error}</Notice> : null}
+        {first ? null : <Submit>Close with this piece</Submit>}
+      </Form>
+    </Block>
+  );
+}
+
+function RepeatProof({ data, repeat }: { data: Loaded; repeat: NonNullable<Loaded["repeat"]> }) {
+  return (
+    <Block>
+      <Form method="post" className="stack">
+        <RequestKey value={`${data.key}-repeat`} />
+        <input type="hidden" name="intent" value="repeat" />
+        <input type="hidden" name="check" value={repeat.check} />
+        <p>
+          <b>Or repeat the test that failed.</b> {repeat.question} A ladder is the stronger proof.
+        </p>
+        <div className="row">
+          {repeat.outcomes.map((o) => (
+            <Submit key={o.id} name="outcome" value={o.id}>
+              {o.label}
+            </Submit>
+          ))}
+        </div>
+      </Form>
+    </Block>
   );
 }

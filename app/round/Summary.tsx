@@ -1,38 +1,15 @@
 /** What a finished round found, did and bought. */
-import { Link } from "react-router";
-import { GRADES, type Grade } from "#core/beam";
-import { MachineRail } from "../shell/route";
-import { Posted, RequestKey } from "../ui/fields";
-import { GradeShape } from "../ui/GradeMark";
 
-export interface RoundSummary {
-  readonly day: string;
-  readonly minutes: string;
-  readonly proof: string | undefined;
-  readonly isBaseline: boolean;
-  readonly gain: { readonly words: string; readonly before: string } | undefined;
-  readonly grades: readonly {
-    readonly id: number;
-    readonly part: string;
-    readonly phase: string;
-    readonly grade: Grade;
-    readonly photos: readonly string[];
-  }[];
-  /** Services written to the log. */
-  readonly services: number;
-  /** Photos taken at other steps than a look. */
-  readonly otherPhotos: readonly string[];
-  /** Found with film or worse, and only looked at. */
-  readonly toClean: readonly { readonly part: string; readonly name: string; readonly word: string }[];
-  readonly by: readonly string[];
-  readonly skipped: readonly { readonly id: string; readonly title: string; readonly why: string }[];
-  readonly caseClosed: boolean;
-  /** Grades that came in after the end and say something else. */
-  readonly late: readonly { readonly id: number; readonly words: string }[];
-  /** What became of a proof that came after another device's. */
-  readonly also: string | undefined;
-  readonly key: string;
-}
+import { GRADES } from "#core/beam";
+import type { roundView } from "#services/rounds/roundView";
+import { BadAction } from "../ui/BadAction";
+import { Block } from "../ui/Block";
+import { GradeShape } from "../ui/GradeMark";
+import { LinkButton } from "../ui/LinkButton";
+import { MachineRail } from "../ui/MachineRail";
+import { Notice } from "../ui/Notice";
+
+type RoundSummary = NonNullable<Awaited<ReturnType<typeof roundView>>["summary"]>;
 
 export function Summary({
   slug,
@@ -40,14 +17,18 @@ export function Summary({
   status,
   caseId,
   summary,
+  also,
+  requestKey,
 }: {
   slug: string;
   title: string;
   status: string;
   caseId: number | undefined;
-  summary: RoundSummary | undefined;
+  summary: RoundSummary;
+  /** What became of a proof that came after another device's. */
+  also: string | undefined;
+  requestKey: string;
 }) {
-  if (!summary) return null;
   const headline =
     status === "abandoned"
       ? "Round ended without a proof."
@@ -74,54 +55,52 @@ export function Summary({
           ) : null}
           {summary.proof ? <p className="lead">Proof: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}
         </div>
-        {summary.also ? (
-          <p className="caution" role="status">
-            {summary.also}
-          </p>
+        {also ? (
+          <Notice kind="caution" role="status">
+            {also}
+          </Notice>
         ) : null}
         {summary.late.length > 0 ? (
-          <section className="caution">
+          <Notice kind="caution">
             <h2 className="card-title">Came in after the end</h2>
             <ul>
               {summary.late.map((l) => (
                 <li key={l.id}>{l.words}</li>
               ))}
             </ul>
-          </section>
+          </Notice>
         ) : null}
         {caseId !== undefined ? (
-          <section className="card strong stack">
+          <Block strong>
             <h2 className="card-title">
               {summary.caseClosed ? "The proof closed the case." : "The case stays open: the proof went in as a finding."}
             </h2>
             <p>
-              <Link className={summary.caseClosed ? "button" : "button primary"} to={`/${slug}/trace/${caseId}`}>
+              <LinkButton type={summary.caseClosed ? "default" : "primary"} to={`/${slug}/trace/${caseId}`}>
                 {summary.caseClosed ? "See the case report" : "Go on tracing"}
-              </Link>
+              </LinkButton>
             </p>
-          </section>
+          </Block>
         ) : null}
-        {summary.toClean.length > 0 ? (
-          <section className="card strong stack">
-            <h2 className="card-title">This look found something.</h2>
-            <div className="row">
-              {summary.toClean.map((c) => (
-                <Posted action={`/${slug}/round`} key={c.part}>
-                  <RequestKey value={`${summary.key}-${c.part}`} />
-                  <input type="hidden" name="part" value={c.part} />
-                  <button type="submit" className="button primary">
-                    Clean {c.name} now
-                  </button>{" "}
-                  <span className="soft">{c.word}</span>
-                </Posted>
+        {summary.bad.length > 0 ? (
+          <Block strong>
+            <h2 className="card-title">Seen bad, not mended yet.</h2>
+            <ul className="lines">
+              {summary.bad.map((b) => (
+                <li key={b.station} className="between">
+                  <span className="grow">
+                    <b>{b.name}</b> <span className="hot">{b.word}</span>
+                  </span>
+                  <BadAction slug={slug} bad={b} requestKey={`${requestKey}-${b.station}`} />
+                </li>
               ))}
-            </div>
-          </section>
+            </ul>
+          </Block>
         ) : null}
         {summary.grades.length > 0 ? (
           <section>
             <h2 className="small-title">Looked at</h2>
-            <ul className="lines" style={{ maxWidth: 520 }}>
+            <ul className="lines narrow">
               {summary.grades.map((g) => (
                 <li key={g.id} className="row">
                   <svg width="26" height="26" viewBox="-13 -13 26 26" aria-hidden="true">
@@ -133,7 +112,7 @@ export function Summary({
                   {g.photos.map((hash) => (
                     <Photo key={hash} hash={hash} alt={`${g.part}, ${g.phase.replace("-", " ")}`} />
                   ))}
-                  <b>{GRADES[g.grade]}</b>
+                  <b>{g.word}</b>
                 </li>
               ))}
             </ul>
@@ -149,10 +128,22 @@ export function Summary({
             </div>
           </section>
         ) : null}
+        {summary.notes.length > 0 ? (
+          <section>
+            <h2 className="small-title">Notes</h2>
+            <ul className="lines narrow">
+              {summary.notes.map((n) => (
+                <li key={n.id}>
+                  {n.title} <span className="soft">{n.note}</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ) : null}
         {summary.skipped.length > 0 ? (
           <section>
             <h2 className="small-title">Skipped</h2>
-            <ul className="lines" style={{ maxWidth: 520 }}>
+            <ul className="lines narrow">
               {summary.skipped.map((s) => (
                 <li key={s.id}>
                   {s.title} <span className="soft">{s.why}</span>
@@ -162,9 +153,7 @@ export function Summary({
           </section>
         ) : null}
         <p>
-          <Link className="button" to={`/${slug}/today`}>
-            To Today
-          </Link>
+          <LinkButton to={`/${slug}/today`}>To Today</LinkButton>
         </p>
       </main>
     </div>

@@ -1,4 +1,5 @@
 /** Timers of a round: they run on across steps, reloads and devices, and say when they are done, by word, sound and a buzz. */
+import { Button } from "antd";
 import { useEffect, useRef, useState } from "react";
 import type { RoundAnswer, Step } from "#core/rounds";
 
@@ -86,16 +87,16 @@ export function Timers({
         <ul className="timers" aria-label="Timers">
           {shown.map((t) => (
             <li key={t.id}>
-              <button
-                type="button"
-                className={t.left === 0 ? "timer over" : "timer"}
+              <Button
+                color={t.left === 0 ? "danger" : "default"}
+                variant="solid"
                 onClick={() => {
                   if (t.left === 0) setHeard(new Set([...heard, `${t.id} ${t.ends}`]));
                   else onGo(t.id);
                 }}
               >
                 <b>{t.left === 0 ? "time is over:" : clock(t.left)}</b> {t.name}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

@@ -5,11 +5,14 @@ import type { Step } from "#core/rounds";
 export function Way({
   steps,
   at,
+  limit,
   isDone,
   onGo,
 }: {
   steps: readonly Step[];
   at: number;
+  /** Furthest step one may go to. */
+  limit: number;
   isDone: (stepId: string) => boolean;
   onGo: (index: number) => void;
 }) {
@@ -37,7 +40,7 @@ export function Way({
             return (
               <li key={p.first} className={now ? "now" : past ? "past" : ""} aria-current={now ? "step" : undefined}>
                 <i className="dot" aria-hidden="true" />
-                <button type="button" onClick={() => onGo(p.first)} className={past || now ? "" : "soft"}>
+                <button type="button" onClick={() => onGo(p.first)} disabled={p.first > limit} className={past || now ? "" : "soft"}>
                   {p.name}
                   {now && p.count > 1 ? (
                     <span className="small soft">

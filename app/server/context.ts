@@ -1,14 +1,9 @@
 import type { Logger } from "pino";
-import type { Store } from "#store/database";
+import type { Services } from "#services/context";
 import type { Door } from "./door";
 
-/** What every loader and action is handed: the store, the clock, who asks, and what a page leaves open until it is sent. */
-export interface ServerContext {
-  readonly store: Store;
-  /** Present time in ms. Injected, so that tests and pictures have a fixed day. */
-  readonly nowMs: () => number;
-  /** Data folder, where photos lie beside the database. */
-  readonly folder: string;
+/** What every loader and action is handed: what services need, who asks, and what a page leaves open until it is sent. */
+export interface ServerContext extends Services {
   /** Addresses other devices reach this server at; empty on loopback only. */
   readonly lanUrls: readonly string[];
   /** The door of a server in the workshop's network; undefined on loopback only. */

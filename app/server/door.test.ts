@@ -12,7 +12,7 @@ const RIGHT = "felt under the reed pan";
 const cookieOf = (header: string | undefined) => header?.split(";")[0];
 
 async function door() {
-  const store = openStore(mkdtempSync(join(tmpdir(), "clenor-door-")));
+  const store = await openStore(mkdtempSync(join(tmpdir(), "clenor-door-")));
   const waits: number[] = [];
   const lines: string[] = [];
   const log = pino({ level: "warn" }, { write: (line: string) => void lines.push(line) });

@@ -19,7 +19,7 @@ const ADDRESS = "127.0.0.2";
 let server: Server;
 let cookie: string;
 beforeAll(async () => {
-  const store = openStore(mkdtempSync(join(tmpdir(), "clenor-gate-")));
+  const store = await openStore(mkdtempSync(join(tmpdir(), "clenor-gate-")));
   await setPassphrase(store, "felt under the reed pan");
   const door = (await Door.open(store, pino({ level: "silent" }), () => 1_000_000)) as Door;
   cookie = (await door.signIn("felt under the reed pan", ADDRESS, "a phone"))?.split(";")[0] ?? "";

@@ -4,16 +4,17 @@ import { resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import compression from "compression";
 import express from "express";
+import precompressed from "express-static-gzip";
 import pino from "pino";
 import { pinoHttp } from "pino-http";
 import QRCode from "qrcode";
 import { matchRoutes, type RouteObject, type ServerBuild } from "react-router";
 import { read } from "read";
+import { finishHalfClosed } from "#services/rounds/close";
 import { closeStore, DatabaseRefused, openStore, type Store } from "#store/database";
 import { FolderInUse, type FolderLock, keepPrivate, lockFolder } from "#store/folder";
 import { sweepPhotos } from "#store/photos";
 import { troubleOf } from "#store/trouble";
-import { finishHalfClosed } from "../round/close";
 import { clockFrom } from "./clock";
 import "./context";
 import { Door, hasPassphrase, SHORTEST_PASSPHRASE, setPassphrase } from "./door";
@@ -125,7 +126,7 @@ async function main(): Promise<void> {
   const folder = resolve(process.env.CLENOR_DATA ?? "data");
   const lan = lanAsked(process.argv);
   const lock = takeFolder(folder);
-  const store = openStore(folder);
+  const store = await openStore(folder);
   sweepPhotos(folder);
   const nowMs = clockFrom(process.env.CLENOR_NOW);
   const build = (await import(pathToFileURL(resolve("build/run/pages.mjs")).href)) as ServerBuild;
@@ -161,7 +162,15 @@ async function main(): Promise<void> {
   app.use(onlyPlain);
   app.use(sameOriginOnly(port, () => (lan ? lanNames(addresses()) : [])));
   app.use(securityHeaders({ overPlainHttp: lan !== undefined }));
-  app.use("/assets", express.static("build/client/assets", { immutable: true, maxAge: "1y", redirect: false }));
+  app.use(
+    "/assets",
+    precompressed("build/client/assets", {
+      enableBrotli: true,
+      orderPreference: ["br", "gzip"],
+      index: false,
+      serveStatic: { immutable: true, maxAge: "1y", redirect: false },
+    }),
+  );
   app.use("/assets", (_request, response) => void response.status(404).type("text").send("There is no such file.\n"));
   if (door) {
     app.post(["/sign-in", "/sign-in.data"], limitSignIn());

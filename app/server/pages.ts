@@ -2,18 +2,19 @@
  * Between Express and React Router. A page is made once for all who ask for it while nothing changes: what differs from one answer to
  * the next (the script nonce, the one-time keys of forms, the present moment) is left open in it and filled in as it is sent.
  */
+
 import { randomBytes, randomUUID } from "node:crypto";
 import { Readable } from "node:stream";
 import { writeReadableStreamToWritable } from "@react-router/node";
 import type { Request as ExpressRequest, Response as ExpressResponse, NextFunction } from "express";
 import { LRUCache } from "lru-cache";
 import { type AppLoadContext, createRequestHandler, type ServerBuild } from "react-router";
+import { MINUTE_MS } from "#core/time";
 import { stateWord } from "#store/database";
 import type { ServerContext } from "./context";
 
 const KEPT_BYTES = 32 * 1024 * 1024;
 /** Relative days and due times are told to the minute. */
-const MINUTE_MS = 60_000;
 /** Tables that no page made for all shows anything of. */
 const UNSEEN = new Set(["session", "sent_form"]);
 

@@ -2,11 +2,12 @@
  * The manners of every action: the form is read once and checked for what no form of ours sends, and whatever keeps it from being
  * saved (a full disk, another program, a key that was used) comes back as words beside the form as it was typed.
  */
-import { createHash, randomUUID } from "node:crypto";
+import { randomUUID } from "node:crypto";
 import { data } from "react-router";
-import { KeyUsed, type SentForm } from "#store/sent";
+import { FormReader, type FormTrouble, trouble } from "#services/forms/fields";
+import { KeyUsed } from "#store/sent";
 import { isTrouble, type StoreTrouble } from "#store/trouble";
-import { FormReader, type FormTrouble, trouble } from "./forms";
+import { asAnswer } from "./reading";
 
 /** Control characters, but for the ends of lines and tabs. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is looked for
@@ -22,12 +23,6 @@ async function readForm(request: Request): Promise<FormReader> {
       throw data(`The field "${name.slice(0, 40)}" holds a character that cannot be kept. Type it anew.`, { status: 400 });
   }
   return new FormReader(form);
-}
-
-/** The form as a record of what was sent: `form` names it, with whatever its keys are to be told apart by. */
-export function sentAs(form: string, reader: FormReader): SentForm {
-  const said = Object.entries(reader.everything).filter(([name]) => name !== "requestKey");
-  return { form, key: reader.requestKey, digest: createHash("sha256").update(JSON.stringify(said)).digest("hex") };
 }
 
 const STATUS: Readonly<Record<StoreTrouble["kind"], number>> = { full: 507, "read-only": 507, failing: 507, busy: 503 };
@@ -54,12 +49,7 @@ export function saving<A extends { readonly request: Request }, R>(act: (reader:
         return notSaved("This form was saved before with something else in it, and that was kept. Send it again to save this too.", 409, {
           key: randomUUID(),
         });
-      throw error;
+      return asAnswer(error);
     }
   };
-}
-
-/** A number from an address or a hidden field that names a record; undefined for anything that cannot name one. */
-export function recordId(text: string | null | undefined): number | undefined {
-  return text && /^[1-9]\d{0,14}$/.test(text) ? Number(text) : undefined;
 }

@@ -1,7 +1,10 @@
 /** Signing a device in to the workshop's network, and out again. */
+
 import { data, Form, redirect, useNavigation } from "react-router";
 import { saving } from "../server/saving";
-import { TextField } from "../ui/fields";
+import { Submit } from "../ui/form/Posted";
+import { Fields } from "../ui/form/state";
+import { TextField } from "../ui/form/TextField";
 import { sendKept } from "../ui/sending";
 import type { Route } from "./+types/route";
 
@@ -42,25 +45,26 @@ export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
-  const problem = actionData?.errors && "passphrase" in actionData.errors ? actionData.errors.passphrase : undefined;
   return (
     <main className="lone">
-      <p className="wordmark" style={{ color: "var(--ink)" }}>
+      <p className="wordmark dark">
         clenor<i>.</i>
       </p>
       <h1 className="verdict">This is a workshop's own Clenor.</h1>
       <Form method="post" className="stack">
         <input type="hidden" name="to" value={loaderData.to} />
-        <TextField name="passphrase" label="Passphrase" password error={problem} autoFocus />
-        <TextField
-          name="device"
-          label="What is this device called?"
-          placeholder="the phone at the bench"
-          hint="so that it can be told from others in the list; may stay empty"
-        />
-        <button type="submit" className="button primary tall" disabled={busy}>
+        <Fields state={actionData}>
+          <TextField name="passphrase" label="Passphrase" password autoFocus />
+          <TextField
+            name="device"
+            label="What is this device called?"
+            placeholder="the phone at the bench"
+            hint="so that it can be told from others in the list; may stay empty"
+          />
+        </Fields>
+        <Submit type="primary" size="large" disabled={busy}>
           {busy ? "One moment…" : "Sign in"}
-        </button>
+        </Submit>
       </Form>
     </main>
   );

@@ -1,115 +1,103 @@
 /** The next check as one large card: how to do it safely, what can be answered, and what each answer would mean. */
+import { Button, Descriptions } from "antd";
 import { useState } from "react";
-import { Form, Link } from "react-router";
+import { Form, useNavigation } from "react-router";
+import { Block } from "../ui/Block";
 import { Drawing } from "../ui/Drawing";
-import { NumberField, RequestKey } from "../ui/fields";
+import { NumberField } from "../ui/form/NumberField";
+import { RequestKey, Submit } from "../ui/form/Posted";
+import { Fields, type FormState } from "../ui/form/state";
+import { LinkButton } from "../ui/LinkButton";
+import { Notice } from "../ui/Notice";
 import type { Route } from "./+types/case";
 
 type Loaded = Route.ComponentProps["loaderData"];
 type Card = Loaded["view"]["next"][number] | (NonNullable<Loaded["chosen"]> & { meanings?: undefined; gated?: undefined });
 
-export function CheckCard({
-  card,
-  loaded,
-  errors,
-  typed,
-  busy,
-  first,
-  answerKey,
-}: {
-  card: Card;
-  loaded: Loaded;
-  errors: Readonly<Record<string, string>>;
-  typed: Readonly<Record<string, string>>;
-  busy: boolean;
-  first: boolean;
-  answerKey: string;
-}) {
-  const [asNumber, setAsNumber] = useState(card.outcomes.length === 0 || errors.value !== undefined);
+interface Props {
+  readonly card: Card;
+  readonly loaded: Loaded;
+  readonly failed: Partial<FormState> | undefined;
+  /** The best next check, rather than one the owner asked for. */
+  readonly first: boolean;
+  readonly answerKey: string;
+}
+
+export function CheckCard(props: Props) {
+  const { card, loaded, first } = props;
   return (
-    <section className="card strong stack" aria-label="Next check">
+    <Block strong label="Next check">
       <p className="soft">
         {first ? "Next check" : "Your choice"}
-        {card.minutes
-          ? ` · ${card.minutes === "0" ? "no time at all" : `${card.minutes} ${card.minutes === "1" ? "minute" : "minutes"}`}`
-          : ""}
+        {card.minutes ? ` · ${minutesWords(card.minutes)}` : ""}
         {first ? " · tells most for the time" : ""}
         {card.tools ? ` · fetch: ${card.tools}` : ""}
       </p>
-      <h2 className="card-title" style={{ fontSize: 25 }}>
-        {card.title}
-      </h2>
+      <h2 className="card-title larger">{card.title}</h2>
       <div className="picture">
         {card.drawing ? <Drawing id={card.drawing} /> : null}
         <div className="stack">
-          <p style={{ fontSize: 16.5 }}>{card.question}</p>
-          {card.caution ? <p className="caution">{card.caution}</p> : null}
+          <p className="card-lead">{card.question}</p>
+          {card.caution ? <Notice kind="caution">{card.caution}</Notice> : null}
         </div>
       </div>
       {card.id === "ladder" ? (
-        <p>
-          <Link className="button dark" to={`/${loaded.slug}/log?kind=ladder`}>
-            Cut it, then enter it in the log
-          </Link>
-        </p>
+        <LinkButton color="default" variant="solid" to={`/${loaded.slug}/log?kind=ladder`}>
+          Cut it, then enter it in the log
+        </LinkButton>
       ) : (
-        <Form method="post" className="stack" key={loaded.keys.answer} noValidate>
-          <RequestKey value={answerKey} />
-          <input type="hidden" name="check" value={card.id} />
-          <div className="answers">
-            {card.outcomes.map((o) => (
-              <button key={o.id} type="submit" name="outcome" value={o.id} className="button dark" disabled={busy}>
-                {o.label}
-              </button>
-            ))}
-            {card.value && !asNumber ? (
-              <button type="button" className="button" onClick={() => setAsNumber(true)}>
-                a number in {card.value.unit}…
-              </button>
-            ) : null}
-            {first && loaded.view.next[1] ? (
-              <Link className="button quiet" to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(loaded.view.next[1].id)}`}>
-                cannot do that now
-              </Link>
-            ) : null}
-          </div>
-          {card.value && asNumber ? (
-            <div className="row" style={{ alignItems: "start" }}>
-              <NumberField
-                name="value"
-                label={card.value.label}
-                unit={card.value.unit}
-                error={errors.value}
-                defaultValue={typed.value}
-                width={170}
-              />
-              {card.value.unit === "W" ? (
-                <NumberField
-                  name="setPercent"
-                  label="at power"
-                  unit="%"
-                  error={errors.setPercent}
-                  defaultValue={typed.setPercent ?? "100"}
-                  width={130}
-                />
-              ) : null}
-              <button type="submit" name="outcome" value="value" className="button dark" style={{ marginTop: 25 }} disabled={busy}>
-                Enter
-              </button>
-            </div>
-          ) : null}
-        </Form>
+        <Answers {...props} />
       )}
       {card.meanings && card.meanings.length > 0 ? (
-        <dl className="meaning small">
-          {card.meanings.map((m) => (
-            <div key={m.outcome} style={{ display: "contents" }}>
-              <dt>{m.outcome}</dt>
-              <dd>then {m.means}</dd>
-            </div>
-          ))}
-        </dl>
+        <Descriptions
+          column={1}
+          size="small"
+          colon={false}
+          items={card.meanings.map((m) => ({ key: m.outcome, label: m.outcome, children: `then ${m.means}` }))}
+        />
       ) : null}
-    </section>
+    </Block>
+  );
+}
+
+function minutesWords(minutes: string): string {
+  if (minutes === "0") return "no time at all";
+  return `${minutes} ${minutes === "1" ? "minute" : "minutes"}`;
+}
+
+/** What can be answered: one of a few, or a number. */
+function Answers({ card, loaded, failed, first, answerKey }: Props) {
+  const busy = useNavigation().state !== "idle";
+  const [asNumber, setAsNumber] = useState(card.outcomes.length === 0 || failed?.errors?.value !== undefined);
+  const another = first ? loaded.view.next[1] : undefined;
+  return (
+    <Form method="post" className="stack" key={loaded.keys.answer} noValidate>
+      <RequestKey value={answerKey} />
+      <input type="hidden" name="check" value={card.id} />
+      <div className="row">
+        {card.outcomes.map((o) => (
+          <Submit key={o.id} color="default" variant="solid" name="outcome" value={o.id} disabled={busy}>
+            {o.label}
+          </Submit>
+        ))}
+        {card.value && !asNumber ? <Button onClick={() => setAsNumber(true)}>a number in {card.value.unit}…</Button> : null}
+        {another ? (
+          <LinkButton type="link" to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(another.id)}`}>
+            cannot do that now
+          </LinkButton>
+        ) : null}
+      </div>
+      {card.value && asNumber ? (
+        <Fields state={failed}>
+          <div className="row top">
+            <NumberField name="value" label={card.value.label} unit={card.value.unit} />
+            {card.value.unit === "W" ? <NumberField name="setPercent" label="at power" unit="%" defaultValue="100" /> : null}
+            <Submit color="default" variant="solid" name="outcome" value="value" className="beside-field" disabled={busy}>
+              Enter
+            </Submit>
+          </div>
+        </Fields>
+      ) : null}
+    </Form>
   );
 }

@@ -1,5 +1,5 @@
 /** Starts the round that carries out a repair of a case. */
-import { Posted, RequestKey } from "../ui/fields";
+import { Posted, RequestKey, Submit } from "../ui/form/Posted";
 import type { Route } from "./+types/case";
 
 type Loaded = Route.ComponentProps["loaderData"];
@@ -27,9 +27,9 @@ export function RepairStart({
       {parts.map((p) => (
         <input key={p} type="hidden" name="part" value={p} />
       ))}
-      <button type="submit" className={primary ? "button primary tall" : "button"}>
+      <Submit type={primary ? "primary" : "default"} size={primary ? "large" : "middle"}>
         {label}
-      </button>
+      </Submit>
     </Posted>
   );
 }

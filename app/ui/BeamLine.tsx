@@ -2,47 +2,18 @@
  * The machine's beam path as one line from the tube to the work: the table of contents of every place. Marks show the grade as last
  * left, a ring how much of the interval is used, the line's width the light left; while a case is open, how suspect each station is.
  */
-import { Drawer } from "antd";
+
+import "./beam.css";
+import { Descriptions, Drawer } from "antd";
 import { useState } from "react";
-import type { GradeWord } from "#core/beam";
-
-import { Posted, RequestKey } from "./fields";
+import type { BeamLineData, BeamStation } from "#services/machine/beamLine";
+import { Posted, RequestKey, Submit } from "./form/Posted";
 import { GradeShape } from "./GradeMark";
-
-export interface BeamStation {
-  readonly id: string;
-  readonly name: string;
-  readonly role: string;
-  readonly grade: GradeWord | undefined;
-  /** Words under the name: its state, and when it is due. */
-  readonly status: readonly [string, string?];
-  /** Share of the interval used, 0..; undefined where nothing is due. */
-  readonly used: number | undefined;
-  /** Measured watts, worded; empty when unknown. */
-  readonly watts: string;
-  /** Light left after the station, 0..1. */
-  readonly light: number;
-  readonly card: readonly { readonly term: string; readonly text: string }[];
-  /** Photo of the way round, by hash. */
-  readonly photo: string | undefined;
-  /** Whether a round for it can be started from here. */
-  readonly cleanable: boolean;
-}
+import { LinkButton } from "./LinkButton";
 
 export interface Suspicion {
   readonly probability: number;
   readonly words: string;
-}
-
-export interface BeamLineData {
-  readonly slug: string;
-  /** One-time key for a round started from a station's card. */
-  readonly key: string;
-  readonly tubeW: string;
-  readonly stations: readonly BeamStation[];
-  /** Systems worth a word now. */
-  readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string }[];
-  readonly work: string;
 }
 
 const PITCH = 76;
@@ -69,7 +40,7 @@ function Mark({ station, tubeW }: { station: BeamStation; tubeW: string }) {
     return (
       <>
         <rect x="-15" y="-20" width="30" height="40" rx="9" fill="var(--ink)" />
-        <text y="4" textAnchor="middle" fill="#fafcfa" fontSize="11.5" fontWeight="650">
+        <text y="4" textAnchor="middle" fill="var(--on-dark)" fontSize="11.5" fontWeight="650">
           {tubeW}
         </text>
       </>
@@ -79,7 +50,7 @@ function Mark({ station, tubeW }: { station: BeamStation; tubeW: string }) {
   return (
     <>
       <circle r="16" fill="var(--rail)" />
-      <circle r="13.5" fill="none" stroke={late ? "#f1b3a6" : "#bcc7bf"} strokeWidth="3" />
+      <circle r="13.5" fill="none" stroke={late ? "var(--hot-pale)" : "var(--line)"} strokeWidth="3" />
       {station.used !== undefined ? (
         <path d={ring(station.used, 13.5)} fill="none" stroke={late ? "var(--hot)" : "var(--ink)"} strokeWidth="3" />
       ) : null}
@@ -147,15 +118,13 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
             </li>
           );
         })}
-        <li className="beam-row work" style={{ minHeight: 34 }}>
+        <li className="beam-row work">
           <svg className="down" width="62" height="34" aria-hidden="true">
             <path d={`M${xs.at(-1)} 0 V16`} stroke="var(--hot)" strokeWidth="3" />
             <rect x="8" y="16" width="50" height="7" fill="var(--ink)" />
           </svg>
           <div className="beam-words">
-            <div className="sub only-wide" style={{ paddingTop: 8 }}>
-              work: {data.work}
-            </div>
+            <div className="sub only-wide">work: {data.work}</div>
           </div>
         </li>
       </ol>
@@ -176,33 +145,28 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
         </ul>
       ) : null}
       <Drawer open={shown !== undefined} onClose={() => setOpen(undefined)} title={shown?.name} placement="left" size={380}>
-        <dl className="stack" style={{ margin: 0 }}>
-          {shown?.card.map((line) => (
-            <div key={line.term}>
-              <dt className="small soft">{line.term}</dt>
-              <dd style={{ margin: 0 }}>{line.text}</dd>
-            </div>
-          ))}
-        </dl>
+        <Descriptions
+          column={1}
+          size="small"
+          layout="vertical"
+          colon={false}
+          items={shown?.card.map((line) => ({ key: line.term, label: line.term, children: line.text })) ?? []}
+        />
         {shown?.photo ? <img src={`/photos/${shown.photo}`} alt={`${shown.name}, the right way round`} className="card-photo" /> : null}
-        <div className="row" style={{ marginTop: 20 }}>
+        <div className="row">
           {shown?.cleanable ? (
             <Posted action={`/${data.slug}/round`}>
               <RequestKey value={`${data.key}-${shown.id}`} />
               <input type="hidden" name="part" value={shown.id} />
-              <button type="submit" className="button primary">
-                Clean it now
-              </button>
+              <Submit type="primary">Clean it now</Submit>
             </Posted>
           ) : null}
           {shown ? (
             <>
-              <a className="button" href={`/${data.slug}/trace`}>
-                Report what I see
-              </a>
-              <a className="button quiet" href={`/${data.slug}/workshop?tab=path&station=${shown.id}`}>
+              <LinkButton to={`/${data.slug}/trace`}>Report what I see</LinkButton>
+              <LinkButton type="link" to={`/${data.slug}/workshop?tab=path&station=${shown.id}`}>
                 Change what is known
-              </a>
+              </LinkButton>
             </>
           ) : null}
         </div>

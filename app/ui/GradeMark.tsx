@@ -22,11 +22,11 @@ export const PART_WORDS: Readonly<Record<GradeWord, string>> = {
 export function GradeShape({ grade, r }: { grade: GradeWord | undefined; r: number }) {
   const inner = r - 1;
   if (grade === undefined) return <circle r={inner} fill="none" stroke="var(--soft)" strokeWidth="1.5" strokeDasharray="3 3" />;
-  if (grade === "clear") return <circle r={inner} fill="#fafcfa" stroke="var(--clear)" strokeWidth="2" />;
+  if (grade === "clear") return <circle r={inner} fill="var(--card)" stroke="var(--clear)" strokeWidth="2" />;
   if (grade === "haze") {
     return (
       <>
-        <circle r={inner} fill="#fafcfa" />
+        <circle r={inner} fill="var(--card)" />
         <path d={`M${-inner} 0 A${inner} ${inner} 0 0 0 ${inner} 0 Z`} fill="var(--haze-fill)" />
         <circle r={inner} fill="none" stroke="var(--haze)" strokeWidth="2" />
       </>
@@ -35,7 +35,7 @@ export function GradeShape({ grade, r }: { grade: GradeWord | undefined; r: numb
   if (grade === "film") {
     return (
       <>
-        <circle r={inner} fill="#fafcfa" />
+        <circle r={inner} fill="var(--card)" />
         <path d={`M${-inner * 0.92} ${-inner * 0.4} A${inner} ${inner} 0 1 0 ${inner * 0.92} ${-inner * 0.4} Z`} fill="var(--film-fill)" />
         <circle r={inner} fill="none" stroke="var(--film)" strokeWidth="2" />
       </>
@@ -44,7 +44,7 @@ export function GradeShape({ grade, r }: { grade: GradeWord | undefined; r: numb
   if (grade === "spots") {
     return (
       <>
-        <circle r={inner} fill="#fafcfa" stroke="var(--spots)" strokeWidth="2" />
+        <circle r={inner} fill="var(--card)" stroke="var(--spots)" strokeWidth="2" />
         {[
           [-0.35, -0.2],
           [0.3, -0.35],
@@ -58,7 +58,7 @@ export function GradeShape({ grade, r }: { grade: GradeWord | undefined; r: numb
   const d = inner * 0.5;
   return (
     <>
-      <circle r={inner} fill="#fafcfa" stroke="var(--damaged)" strokeWidth="2" />
+      <circle r={inner} fill="var(--card)" stroke="var(--damaged)" strokeWidth="2" />
       <path d={`M${-d} ${-d} L${d} ${d} M${d} ${-d} L${-d} ${d}`} stroke="var(--damaged)" strokeWidth="3" />
     </>
   );

@@ -1,5 +1,7 @@
 /** Five grades in glove size; the number keys 1 to 5 pick them. */
+import "./grades.css";
 import { GRADES, type Grade } from "#core/beam";
+import { WEAR_GRADES } from "#core/rounds";
 import { GRADE_WORDS, GradeShape, PART_WORDS } from "./GradeMark";
 
 export function GradePicker({
@@ -29,7 +31,7 @@ export function GradePicker({
               <circle r="20" fill="none" stroke="var(--line)" strokeWidth="3" />
               <GradeShape grade={word} r={16} />
             </svg>
-            <b>{word}</b>
+            <b>{optic ? word : WEAR_GRADES[i]}</b>
             <span className="small soft">{words[word]}</span>
             <kbd>{i + 1}</kbd>
           </button>

@@ -1,7 +1,12 @@
 /** Entry of a speed ladder: one row per rung, speed and how it ended, in glove size. */
-import { Input } from "antd";
+import { Button, Input } from "antd";
 import { useState } from "react";
-import { NumberField, SelectField } from "./fields";
+import type { LadderMaterial } from "#services/log/options";
+import { ChoiceButtons } from "./form/Choices";
+import { NumberField } from "./form/NumberField";
+import { SelectField } from "./form/SelectField";
+import { useField, useFormState } from "./form/state";
+import { Notice } from "./Notice";
 
 const ENDS = [
   { value: "dropped", label: "dropped" },
@@ -9,23 +14,10 @@ const ENDS = [
   { value: "stays", label: "stays" },
 ] as const;
 
-export interface LadderMaterial {
-  readonly id: number;
-  readonly label: string;
-  readonly setPercent: string;
-  /** Speeds to try, mm/s. */
-  readonly rungs: readonly string[];
-}
+const FEWEST = 2;
 
-export function LadderEntry({
-  materials,
-  errors,
-  typed,
-}: {
-  materials: readonly LadderMaterial[];
-  errors: Readonly<Record<string, string>>;
-  typed: Readonly<Record<string, string>>;
-}) {
+export function LadderEntry({ materials }: { materials: readonly LadderMaterial[] }) {
+  const { typed, errors } = useFormState();
   const [materialId, setMaterialId] = useState(typed.materialId ?? String(materials[0]?.id ?? ""));
   const material = materials.find((m) => String(m.id) === materialId) ?? materials[0];
   const [speeds, setSpeeds] = useState<readonly string[]>(() => {
@@ -42,7 +34,6 @@ export function LadderEntry({
           label="Material"
           options={materials.map((m) => ({ value: String(m.id), label: m.label }))}
           defaultValue={materialId}
-          error={errors.materialId}
           onChange={(id) => {
             setMaterialId(id);
             setSpeeds(materials.find((m) => String(m.id) === id)?.rungs ?? []);
@@ -53,57 +44,48 @@ export function LadderEntry({
           name="setPercent"
           label="Power, the same on every rung"
           unit="%"
-          defaultValue={typed.setPercent ?? material?.setPercent}
-          error={errors.setPercent}
+          defaultValue={material?.setPercent}
         />
       </div>
       <fieldset className="rungs" aria-label="Rungs, slowest first">
         {speeds.map((speed, i) => (
           // Rungs have no identity of their own but their place.
           // biome-ignore lint/suspicious/noArrayIndexKey: the place is the identity
-          <div className="rung" key={i}>
-            <Input
-              name={`speed-${i}`}
-              aria-label={`Speed of rung ${i + 1} in mm/s`}
-              value={speed}
-              inputMode="decimal"
-              suffix={<span className="soft">mm/s</span>}
-              onChange={(e) => setSpeeds(speeds.map((s, k) => (k === i ? e.target.value : s)))}
-              {...(errors[`speed-${i}`] ? { status: "error" as const } : {})}
-            />
-            <fieldset className="choices" style={{ border: 0, margin: 0, padding: 0 }}>
-              <legend className="sr">How rung {i + 1} ended</legend>
-              {ENDS.map((end) => (
-                <label className="choice" key={end.value}>
-                  <input type="radio" name={`end-${i}`} value={end.value} defaultChecked={typed[`end-${i}`] === end.value} />
-                  <span>{end.label}</span>
-                </label>
-              ))}
-            </fieldset>
-            {errors[`speed-${i}`] ? (
-              <span className="error hot" role="alert" style={{ gridColumn: "1 / -1" }}>
-                {errors[`speed-${i}`]}
-              </span>
-            ) : null}
-          </div>
+          <RungEntry key={i} i={i} speed={speed} onChange={(next) => setSpeeds(speeds.map((s, k) => (k === i ? next : s)))} />
         ))}
       </fieldset>
-      {errors.rungs ? (
-        <p className="hot" role="alert">
-          {errors.rungs}
-        </p>
-      ) : null}
+      {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
       <div className="row">
-        <button type="button" className="button quiet" onClick={() => setSpeeds([...speeds, nextSpeed(speeds)])}>
+        <Button type="link" onClick={() => setSpeeds([...speeds, nextSpeed(speeds)])}>
           One rung more
-        </button>
-        {speeds.length > 2 ? (
-          <button type="button" className="button quiet" onClick={() => setSpeeds(speeds.slice(0, -1))}>
+        </Button>
+        {speeds.length > FEWEST ? (
+          <Button type="link" onClick={() => setSpeeds(speeds.slice(0, -1))}>
             One less
-          </button>
+          </Button>
         ) : null}
         <span className="soft small">Rungs you did not cut: leave them unanswered.</span>
       </div>
+    </div>
+  );
+}
+
+function RungEntry({ i, speed, onChange }: { i: number; speed: string; onChange: (speed: string) => void }) {
+  const { error } = useField(`speed-${i}`);
+  const { typed } = useField(`end-${i}`);
+  return (
+    <div className="rung">
+      <Input
+        name={`speed-${i}`}
+        aria-label={`Speed of rung ${i + 1} in mm/s`}
+        value={speed}
+        inputMode="decimal"
+        suffix={<span className="soft">mm/s</span>}
+        onChange={(e) => onChange(e.target.value)}
+        {...(error ? { status: "error" as const, "aria-invalid": true } : {})}
+      />
+      <ChoiceButtons name={`end-${i}`} label={`How rung ${i + 1} ended`} options={ENDS} defaultValue={typed} />
+      {error ? <Notice kind="problem">{error}</Notice> : null}
     </div>
   );
 }

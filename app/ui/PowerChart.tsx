@@ -1,28 +1,17 @@
-/** Effective power over time with the rounds marked, and the table behind it. */
+/** The curve of effective power with the rounds marked, and the table behind it. Fetched by PowerCurve, for the chart is heavy. */
+import { Table } from "antd";
 import { Chart, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
 import { Line } from "react-chartjs-2";
+import type { PowerPoint, PowerSeries } from "#services/machine/powerSeries";
+import { More } from "./More";
 
 Chart.register(LinearScale, LineElement, PointElement, Tooltip);
 
-export interface PowerPoint {
-  readonly atMs: number;
-  readonly day: string;
-  readonly percent: number;
-  readonly low: number;
-  readonly high: number;
-  readonly what: string;
-}
-
-export interface PowerSeries {
-  readonly points: readonly PowerPoint[];
-  /** Expected power if only the tube had aged, per point, in percent. */
-  readonly tubeAlone: readonly number[];
-  /** When rounds were done (ms). */
-  readonly rounds: readonly number[];
-}
-
 /** Air at both ends, so that the outer marks are whole. */
 const EDGE_MS = 2 * 86_400_000;
+
+/** A colour of the theme, as it is on this page. */
+const colour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 
 /** A few of the points, evenly apart in time, for the axis. */
 function spread(points: readonly PowerPoint[], count: number): PowerPoint[] {
@@ -34,117 +23,112 @@ function spread(points: readonly PowerPoint[], count: number): PowerPoint[] {
   return chosen;
 }
 
-export function PowerChart({ series, height = 150 }: { series: PowerSeries; height?: number }) {
-  const { points } = series;
-  if (points.length < 2) return <p className="soft">The curve begins with the second ladder.</p>;
-  const floor = Math.min(80, Math.floor(Math.min(...points.map((p) => p.low)) / 10) * 10);
+export default function PowerChart({ series }: { series: PowerSeries }) {
   return (
-    <div>
-      <div style={{ height }}>
-        <Line
-          aria-label={`Effective power from ${points[0]?.day} to ${points.at(-1)?.day}, last ${Math.round(points.at(-1)?.percent ?? 0)} %`}
-          role="img"
-          data={{
-            datasets: [
-              {
-                label: "effective power",
-                data: points.map((p) => ({ x: p.atMs, y: p.percent })),
-                borderColor: "#e2371c",
-                backgroundColor: "#e2371c",
-                borderWidth: 2.5,
-                pointRadius: points.length > 30 ? 1.5 : 3.5,
-                tension: 0,
-              },
-              {
-                label: "tube alone",
-                data: points.map((p, i) => ({ x: p.atMs, y: series.tubeAlone[i] ?? 0 })),
-                borderColor: "#16211c",
-                borderWidth: 1.5,
-                borderDash: [6, 5],
-                pointRadius: 0,
-                tension: 0,
-              },
-              {
-                label: "rounds",
-                data: series.rounds.map((x) => ({ x, y: floor + 1.5 })),
-                showLine: false,
-                pointStyle: "triangle",
-                pointRadius: 5,
-                borderColor: "#16211c",
-                backgroundColor: "#16211c",
-              },
-            ],
-          }}
-          options={{
-            animation: false,
-            responsive: true,
-            maintainAspectRatio: false,
-            interaction: { mode: "nearest", intersect: false },
-            scales: {
-              x: {
-                type: "linear",
-                grid: { display: false },
-                min: (points[0]?.atMs ?? 0) - EDGE_MS,
-                max: (points.at(-1)?.atMs ?? 0) + EDGE_MS,
-                ticks: {
-                  color: "#4b5a52",
-                  maxRotation: 0,
-                  callback: (v) => points.find((p) => p.atMs === v)?.day.replace(/^\w+ /, "") ?? "",
-                },
-                afterBuildTicks: (axis) => {
-                  axis.ticks = spread(points, 6).map((p) => ({ value: p.atMs }));
-                },
-              },
-              y: {
-                min: floor,
-                suggestedMax: 104,
-                grid: { color: "#cfd8d1" },
-                ticks: { color: "#4b5a52", stepSize: 10, callback: (v) => `${v} %` },
-              },
-            },
-            plugins: {
-              tooltip: {
-                callbacks: {
-                  title: () => "",
-                  label: (item) => {
-                    const p = points[item.dataIndex];
-                    if (item.datasetIndex === 2) return "a round";
-                    return item.datasetIndex === 0 && p
-                      ? `${p.what}: about ${Math.round(p.percent)} %, ${Math.round(p.low)} to ${Math.round(p.high)}`
-                      : `tube alone: ${Math.round(item.parsed.y ?? 0)} %`;
-                  },
-                },
-              },
-            },
-          }}
-        />
-      </div>
+    <>
+      <Curve series={series} />
       <p className="small soft">Red: what the ladders say. Dashed: if only the tube had aged. Triangles: rounds.</p>
-      <details>
-        <summary className="small">The same as a table</summary>
-        <table className="plain small">
-          <thead>
-            <tr>
-              <th scope="col">Day</th>
-              <th scope="col">What</th>
-              <th scope="col">Of best</th>
-              <th scope="col">Somewhere in</th>
-            </tr>
-          </thead>
-          <tbody>
-            {[...points].reverse().map((p) => (
-              <tr key={p.atMs}>
-                <td>{p.day}</td>
-                <td>{p.what}</td>
-                <td>{Math.round(p.percent)} %</td>
-                <td>
-                  {Math.round(p.low)} to {Math.round(p.high)} %
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </details>
+      <More label="The same as a table">
+        <Table
+          size="small"
+          pagination={false}
+          rowKey="atMs"
+          dataSource={series.points.toReversed()}
+          columns={[
+            { title: "Day", dataIndex: "day" },
+            { title: "What", dataIndex: "what" },
+            { title: "Of best", render: (_, p) => `${Math.round(p.percent)} %` },
+            { title: "Somewhere in", render: (_, p) => `${Math.round(p.low)} to ${Math.round(p.high)} %` },
+          ]}
+        />
+      </More>
+    </>
+  );
+}
+
+function Curve({ series }: { series: PowerSeries }) {
+  const { points } = series;
+  const floor = Math.min(80, Math.floor(Math.min(...points.map((p) => p.low)) / 10) * 10);
+  const [hot, ink, soft, hair] = [colour("hot"), colour("ink"), colour("soft"), colour("hair")];
+  return (
+    <div className="curve-frame">
+      <Line
+        aria-label={`Effective power from ${points[0]?.day} to ${points.at(-1)?.day}, last ${Math.round(points.at(-1)?.percent ?? 0)} %`}
+        role="img"
+        data={{
+          datasets: [
+            {
+              label: "effective power",
+              data: points.map((p) => ({ x: p.atMs, y: p.percent })),
+              borderColor: hot,
+              backgroundColor: hot,
+              borderWidth: 2.5,
+              pointRadius: points.length > 30 ? 1.5 : 3.5,
+              tension: 0,
+            },
+            {
+              label: "tube alone",
+              data: points.map((p, i) => ({ x: p.atMs, y: series.tubeAlone[i] ?? 0 })),
+              borderColor: ink,
+              borderWidth: 1.5,
+              borderDash: [6, 5],
+              pointRadius: 0,
+              tension: 0,
+            },
+            {
+              label: "rounds",
+              data: series.rounds.map((x) => ({ x, y: floor + 1.5 })),
+              showLine: false,
+              pointStyle: "triangle",
+              pointRadius: 5,
+              borderColor: ink,
+              backgroundColor: ink,
+            },
+          ],
+        }}
+        options={{
+          animation: false,
+          responsive: true,
+          maintainAspectRatio: false,
+          interaction: { mode: "nearest", intersect: false },
+          scales: {
+            x: {
+              type: "linear",
+              grid: { display: false },
+              min: (points[0]?.atMs ?? 0) - EDGE_MS,
+              max: (points.at(-1)?.atMs ?? 0) + EDGE_MS,
+              ticks: {
+                color: soft,
+                maxRotation: 0,
+                callback: (v) => points.find((p) => p.atMs === v)?.day.replace(/^\w+ /, "") ?? "",
+              },
+              afterBuildTicks: (axis) => {
+                axis.ticks = spread(points, 6).map((p) => ({ value: p.atMs }));
+              },
+            },
+            y: {
+              min: floor,
+              suggestedMax: 104,
+              grid: { color: hair },
+              ticks: { color: soft, stepSize: 10, callback: (v) => `${v} %` },
+            },
+          },
+          plugins: {
+            tooltip: {
+              callbacks: {
+                title: () => "",
+                label: (item) => {
+                  const p = points[item.dataIndex];
+                  if (item.datasetIndex === 2) return "a round";
+                  return item.datasetIndex === 0 && p
+                    ? `${p.what}: about ${Math.round(p.percent)} %, ${Math.round(p.low)} to ${Math.round(p.high)}`
+                    : `tube alone: ${Math.round(item.parsed.y ?? 0)} %`;
+                },
+              },
+            },
+          },
+        }}
+      />
     </div>
   );
 }

@@ -59,6 +59,8 @@ export async function sendKept<T>({ request, serverAction }: { request: Request;
     say((answer as { notSaved?: string } | null)?.notSaved);
     return answer;
   } catch (error) {
+    // Pressed again meanwhile: the second sending answers for both, since they bear one key.
+    if (request.signal.aborted) throw error;
     if (error instanceof Response) {
       say(undefined);
       throw error;

@@ -19,6 +19,7 @@ const left = {
   kind: "grade",
   phase: "as-left",
   minutes: 0.5,
+  asked: [{ step: "found", grades: [2, 4] }],
   title: "And now? Push it once more.",
   text: "Smooth from end to end. Still jerking after a clean: bearing or belt, say so in Trace.",
 } as const;
@@ -28,6 +29,7 @@ export const rails: ProcedureSpec = {
   name: "Rails",
   area: "motion",
   station: "motion",
+  provenBy: "block",
   steps: [
     found,
     {
@@ -123,12 +125,25 @@ export const belts: ProcedureSpec = {
   name: "Belts",
   area: "motion",
   station: "motion",
+  provenBy: "block",
   steps: [
     {
       id: "wipe",
       minutes: 2,
+      kind: "choice",
       title: "Wipe the belts, look at their tension.",
-      text: "Along the teeth, dry. They should give like a slack string, not flap. No lubricant, and never pry a belt off its wheel: wheels break.",
+      text: "Along the teeth, dry. Pressed with a finger they spring back. No lubricant, and never pry a belt off its wheel: wheels break.",
+      seen: [
+        { id: "taut", label: "taut", grade: 0 },
+        {
+          id: "slack",
+          label: "slack",
+          grade: 2,
+          leads: "By its tensioner only, as the manual says. Trace starts with this.",
+          trace: { check: "belt", outcome: "slack" },
+        },
+        { id: "worn", label: "teeth worn, cracked", grade: 4, leads: "Order a belt, and do not run fast jobs until it is on." },
+      ],
       surface: "belts",
       agents: [["dry-cloth", "damp-cloth"]],
       caution: BY_HAND,
@@ -142,6 +157,7 @@ export const encoder: ProcedureSpec = {
   name: "Encoder strip",
   area: "motion",
   station: "encoder",
+  provenBy: "block",
   when: { extra: ["encoder"] },
   steps: [
     {
@@ -153,11 +169,18 @@ export const encoder: ProcedureSpec = {
       text: "Dust on the finger means dust on the strip. Blotches across it matter, grime at its ends does not.",
     },
     {
+      id: "reader-off",
+      minutes: 0.5,
+      title: "Reader off first, clear of the strip.",
+      text: "Loosen, don't remove, the cover's screws. Lift the reader clear without touching the strip; never rub it along.",
+      tools: ["screwdriver"],
+    },
+    {
       id: "strip",
-      minutes: 4,
+      minutes: 3,
       drawing: "strip",
       title: "Strip: both faces, swab turned as it goes.",
-      text: "Loosen, don't remove, the cover's screws. Lift the reader clear without touching the strip; never rub the reader along it.",
+      text: "From one end to the other. A clean strip does not clear the reader: its slot has a turn of its own, every fifth to tenth time.",
       surface: "encoder-strip",
       agents: [["isopropyl"], ["fresh-swab"]],
       caution: "Machine unplugged. Screws and tray: nothing may drop in.",
@@ -166,7 +189,8 @@ export const encoder: ProcedureSpec = {
     },
     {
       id: "back",
-      minutes: 1.5,
+      minutes: 1,
+      last: true,
       title: "Reader square, cable tucked.",
       text: "Reader back square over the strip, its screw into the hole and not into the tray. Cable tucked so that it cannot snag.",
       tools: ["screwdriver"],

@@ -1,20 +1,31 @@
 /** Repairs a trace can end in that are not a plain clean. `@k` is the number in a mirror's id. */
 import type { ProcedureSpec, StepSpec } from "#core/rounds";
+import type { RepairId } from "../subjects";
+import { lens } from "./optics";
 
 const QUALIFIED = "This one is not for owners: the maker's manual, local codes and a qualified person come first.";
 const ZNSE = "Gloves on. Zinc selenide is toxic if chipped or swallowed; edges only.";
 const BEAM = "Invisible beam: lid closed for every pulse, panels on, interlock working, goggles rated for 10.6 µm, nobody's hands inside.";
-const SEAT =
-  "Wipe the seat first. Holder upside down, tube screwed onto it so that the lens lies level; tap the holder, never poke. Ring until the soft ring bites, then stop: no rattle.";
 
 const one = (
-  id: string,
+  id: RepairId,
   name: string,
   area: ProcedureSpec["area"],
   station: string,
   step: Omit<StepSpec, "id">,
   more: Partial<ProcedureSpec> = {},
 ) => ({ id, name, area, station, ...more, steps: [{ ...step, id: "do" }] }) satisfies ProcedureSpec;
+
+/** A repair of the lens is the way out and in of its clean, with its own work between. */
+const lensRepair = (id: RepairId, work?: Omit<StepSpec, "id">): ProcedureSpec => ({
+  ...lens,
+  id,
+  steps: [
+    ...lens.steps.filter((s) => s.service === "seat-opened"),
+    ...(work ? [{ ...work, id: "do" }] : []),
+    ...lens.steps.filter((s) => s.last),
+  ],
+});
 
 export const repairSpecs: readonly ProcedureSpec[] = [
   one("tube-supplier", "Tube", "running", "tube", {
@@ -102,71 +113,92 @@ export const repairSpecs: readonly ProcedureSpec[] = [
     },
     { opensSeat: true },
   ),
-  one(
-    "aim@k",
-    "Aim of {the part}",
-    "running",
-    "@station",
-    {
-      minutes: 18,
-      drawing: "tape",
-      title: "Bring the two marks together.",
-      text: "Packing tape on the frame of the next mirror, off the glass. Power 15 to 20 %. Mark near, mark far. Turn one screw of {the part} at a time by an eighth, until the marks meet. Back to the last good state if it runs away. Look at the optics afterwards: tape smoke lands on them.",
-      caution: `${BEAM} Test a scrap of the tape first: some catch fire.`,
-      tools: ["marker pen", "screw key"],
-      supplies: ["packing tape"],
-      service: "aimed",
-    },
-    { lowPower: true },
-  ),
-  one(
-    "replace-lens",
-    "Lens",
-    "optics",
-    "lens",
-    {
-      minutes: 4,
-      drawing: "lens-sides",
-      title: "Fit the spare lens.",
-      text: `Old one out by its edge. Look up the tube for cobwebs and shavings. New one in, bulge up, or as its arrow says. ${SEAT} Note source and grade: unbranded ones vary, so a ladder before and after.`,
-      caution: "A cracked optic is never blown at, wiped or vacuumed: mask, pick up damp, sealed bag, hazardous waste.",
-      tools: ["lens tool"],
-      service: "replaced",
-    },
-    { opensHead: true },
-  ),
-  one(
-    "turn-lens",
-    "Lens",
-    "optics",
-    "lens",
-    {
-      minutes: 3,
-      drawing: "lens-sides",
-      title: "Turn the lens bulge up.",
-      text: `The bulging face looks up, towards the mirror; flat or hollow face down. Loaded from below with an arrow: follow the arrow. ${SEAT}`,
-      caution: ZNSE,
-      tools: ["lens tool"],
-      service: "seat-opened",
-    },
-    { opensHead: true },
-  ),
-  one(
-    "seat-lens",
-    "Lens",
-    "optics",
-    "lens",
-    {
-      minutes: 3,
-      drawing: "seat",
-      title: "Seat the lens, snug, in its usual place.",
-      text: `Same focal seat as always. ${SEAT}`,
-      caution: ZNSE,
-      tools: ["lens tool"],
-      service: "seat-opened",
-    },
-    { opensHead: true },
-  ),
+  {
+    id: "aim@k" satisfies RepairId,
+    name: "Aim of {part}",
+    area: "running",
+    station: "@station",
+    lowPower: true,
+    steps: [
+      {
+        id: "tape",
+        minutes: 2,
+        title: "Tape on the frame of the next mirror after {the part}.",
+        text: "Packing tape or thermal paper over its frame, off the glass. Test a scrap of the tape with one pulse first: some catch fire. Panels back on. Turn the power down to 15 to 20 %.",
+        caution: BEAM,
+        tools: ["marker pen", "screw key"],
+        supplies: ["packing tape"],
+      },
+      {
+        id: "marks",
+        kind: "choice",
+        minutes: 3,
+        drawing: "tape",
+        title: "One mark near, one far: do they meet?",
+        text: "Lid closed, short pulse with gantry or head near; then far, same tape, one more. They must coincide: then the beam runs parallel. Where the common mark sits is a matter of height, not of these screws.",
+        caution: BEAM,
+        seen: [
+          { id: "meet", label: "they meet" },
+          { id: "apart", label: "they lie apart" },
+        ],
+      },
+      {
+        id: "turn",
+        minutes: 4,
+        asked: [{ step: "marks", said: ["apart"] }],
+        title: "One screw of {the part}, a quarter turn, then look.",
+        text: "The mirror before the marks is the one to turn. One screw at a time, a quarter, then eighths; pulse far again after each. Nobody remembers which screw moves the mark which way: write it down as a note here, it is the same next year. Runs away: back to the last good state.",
+        caution: `${BEAM} Unplugged hands: no pulse while anybody holds a screw.`,
+        drawing: "tape",
+      },
+      {
+        id: "again",
+        kind: "choice",
+        minutes: 3,
+        asked: [{ step: "marks", said: ["apart"] }],
+        title: "Near and far once more, on fresh tape.",
+        text: "Do not chase a mark too far: a good state is better than a perfect one that ran away.",
+        caution: BEAM,
+        drawing: "tape",
+        service: "aimed",
+        seen: [
+          { id: "meet", label: "they meet now" },
+          { id: "better", label: "nearer, not yet" },
+          {
+            id: "lost",
+            label: "it ran away",
+            served: false,
+            leads: "Back to the last good state, and ask somebody trained before any other screw is touched.",
+          },
+        ],
+      },
+      {
+        id: "last",
+        minutes: 4,
+        asked: [{ step: "again", said: ["better"] }],
+        title: "Eighths now, one screw at a time, until they meet.",
+        text: "Then the corners: head near and far at both ends of the gantry. All marks on one spot.",
+        caution: BEAM,
+        drawing: "tape",
+      },
+      {
+        id: "off",
+        minutes: 1,
+        title: "Tape off, then the torch on the glass behind it.",
+        text: "Tape smoke lands on optics. Hazed: one fresh swab, as in its round.",
+        tools: ["torch"],
+      },
+    ],
+  },
+  lensRepair("replace-lens", {
+    minutes: 2,
+    title: "The spare lens: look, then it goes in.",
+    text: "Old one by its edge into a sealed bag. Look at the spare under the torch: clear, no chip. Note its source and grade: unbranded ones vary, so a ladder before and after: this round's becomes the new baseline.",
+    caution: "A cracked optic is never blown at, wiped or vacuumed: mask, pick up damp, sealed bag, hazardous waste.",
+    service: "replaced",
+  }),
+  lensRepair("turn-lens"),
+  lensRepair("seat-lens"),
   one("set-focus", "Focus", "running", "focus", {
     minutes: 2,
     drawing: "gauge",
@@ -212,33 +244,19 @@ export const repairSpecs: readonly ProcedureSpec[] = [
     tools: ["screwdriver"],
     service: "adjusted",
   }),
-  one("tension-belt", "Belts", "motion", "motion", {
-    minutes: 10,
-    title: "Take up the slack belt.",
-    text: "By its tensioner only, as the manual says; never pry a belt off its wheel. No lubricant.",
-    caution: "Power off; fingers clear of the wheels.",
-    tools: ["screw key"],
-    service: "adjusted",
-  }),
+  one(
+    "tension-belt",
+    "Belts",
+    "motion",
+    "motion",
+    {
+      minutes: 10,
+      title: "Take up the slack belt.",
+      text: "By its tensioner only, as the manual says; never pry a belt off its wheel. No lubricant.",
+      caution: "Power off; fingers clear of the wheels.",
+      tools: ["screw key"],
+      service: "adjusted",
+    },
+    { provenBy: "block" },
+  ),
 ];
-
-/** Parts whose cleaning carries out a repair, the ones a machine lacks left out. `@k` is the mirror's number. */
-export const repairParts: Readonly<Record<string, readonly string[]>> = {
-  "clean-lens": ["lens"],
-  "clean-nozzle": ["nozzle"],
-  "clean-mirror@k": ["mirror-@k"],
-  "clean-window": ["window"],
-  "clean-side-window": ["side-window"],
-  "change-coolant": ["coolant-change"],
-  "clean-fins": ["fins"],
-  "restore-air": ["air", "air-feel"],
-  "clean-exhaust": ["cabinet-fan", "inline-fan", "duct", "exhaust-draws"],
-  "swap-prefilter": ["prefilter", "exhaust-draws"],
-  "turn-fan": ["turn-fan", "exhaust-draws"],
-  "clean-rails": ["rails"],
-  "grease-bearings": ["bearings", "lubricate"],
-  "clean-encoder": ["encoder", "encoder-reader"],
-  "clean-camera": ["camera"],
-  "clean-head-fan": ["head-fan", "cabinet-fan"],
-  "clear-job-list": ["controller"],
-};

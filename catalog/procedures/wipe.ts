@@ -80,6 +80,58 @@ export const panel: ProcedureSpec = {
   ],
 };
 
+/** At closing, where other work makes dust. */
+export const dustSheet: ProcedureSpec = {
+  id: "dust-sheet",
+  name: "Dust sheet",
+  area: "running",
+  station: "cabinet",
+  when: { dusty: true },
+  steps: [
+    {
+      id: "on",
+      minutes: 0.5,
+      title: "Dust sheet over it at closing.",
+      text: "Cold, off, nothing glows: then the sheet. Dust from the saw ends on rails and optics.",
+      caution: "Never over a machine that is warm or was just cutting.",
+      service: "checked",
+    },
+  ],
+};
+
+/** The daily's share: what the machine measures and sees by. */
+export const smallGlass: ProcedureSpec = {
+  id: "small-glass",
+  name: "Camera and small windows",
+  area: "wipe",
+  station: "camera",
+  when: { extra: ["camera", "sensor-windows"] },
+  steps: [
+    {
+      id: "look",
+      kind: "grade",
+      phase: "as-found",
+      service: "checked",
+      task: "camera",
+      minutes: 0.5,
+      title: "Camera, mark and small windows: a look.",
+      text: "Torch at an angle. Cloudy, the camera places engravings wrong; fouled, the windows measure a wrong thickness.",
+      tools: ["torch", "small inspection mirror"],
+    },
+    {
+      id: "wipe",
+      minutes: 1,
+      asked: [{ step: "look", grades: [1, 3] }],
+      title: "One pass each, then dry.",
+      text: "Lens wipe or a swab with a trace of alcohol, once across each glass; a dry one after. Damp microfibre for the mark.",
+      surface: "camera-lens",
+      agents: [["lens-wipe", "isopropyl"], ["fresh-swab"]],
+      service: "cleaned",
+      task: "camera",
+    },
+  ],
+};
+
 export const camera: ProcedureSpec = {
   id: "camera",
   name: "Camera, mark and sensors",

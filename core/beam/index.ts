@@ -7,4 +7,6 @@
 export * from "./clipping";
 export * from "./grades";
 export * from "./lens";
+export * from "./lensPicture";
 export * from "./path";
+export * from "./roles";

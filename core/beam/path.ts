@@ -1,7 +1,5 @@
 import { type Grade, gradeLogLoss, gradeWord } from "./grades";
-
-export const STATION_ROLES = ["tube", "window", "mirror", "side-window", "lens", "nozzle"] as const;
-export type StationRole = (typeof STATION_ROLES)[number];
+import { ROLE_TRAITS, type StationRole } from "./roles";
 
 /** One thing on the beam path, in order from the tube. Lengths in mm. */
 export interface Station {
@@ -18,16 +16,6 @@ export interface Station {
   readonly transmission?: number | undefined;
 }
 
-/** Nominal transmission by role: the share (0..1) a clean part passes. The tube and the nozzle pass everything. */
-export const NOMINAL_TRANSMISSION: Readonly<Record<StationRole, number>> = {
-  tube: 1,
-  window: 0.99,
-  mirror: 0.985,
-  "side-window": 0.985,
-  lens: 0.975,
-  nozzle: 1,
-};
-
 export interface PowerAfter {
   readonly station: string;
   readonly powerW: number;
@@ -41,7 +29,7 @@ export interface PowerAfter {
 export function powerAlong(stations: readonly Station[], tubePowerW: number, lossOf: (station: Station) => number = () => 0): PowerAfter[] {
   let logPower = Math.log(tubePowerW);
   return stations.map((station) => {
-    const nominal = station.role === "window" ? 1 : (station.transmission ?? NOMINAL_TRANSMISSION[station.role]);
+    const nominal = station.role === "window" ? 1 : (station.transmission ?? ROLE_TRAITS[station.role].nominalTransmission);
     logPower += Math.log(nominal) - lossOf(station);
     return { station: station.id, powerW: Math.exp(logPower) };
   });

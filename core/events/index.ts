@@ -4,6 +4,8 @@
  * every boundary validates with it. Events are append-only: a correction is a further record that names the one it replaces
  * or voids, so history explains itself.
  */
+export * from "./chain";
 export * from "./corrections";
 export * from "./inTime";
+export * from "./log";
 export * from "./schemas";

@@ -91,7 +91,15 @@ export const powerSchema = {
 /** Condition of a station, 0 clear to 4 damaged, as found or as left. */
 export const gradeSchema = {
   type: "object",
-  properties: { station, phase: { enum: ["as-found", "as-left"] }, grade: { type: "integer", minimum: 0, maximum: 4 }, photos, note },
+  properties: {
+    station,
+    phase: { enum: ["as-found", "as-left"] },
+    grade: { type: "integer", minimum: 0, maximum: 4 },
+    /** What was seen in the words it was asked in ("weak", "slack"), where it was no grade that was picked. */
+    seen: { type: "string", maxLength: 60 },
+    photos,
+    note,
+  },
   required: ["station", "phase", "grade"],
   additionalProperties: false,
 } as const;

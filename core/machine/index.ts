@@ -5,5 +5,6 @@
  */
 export * from "./names";
 export * from "./path";
+export * from "./places";
 export * from "./spec";
 export * from "./types";

@@ -1,4 +1,4 @@
-import type { StationRole } from "#core/beam";
+import { ROLE_TRAITS, STATION_ROLES, type StationRole } from "#core/beam";
 import type { PathStation } from "./types";
 
 export type Path = readonly PathStation[];
@@ -29,11 +29,18 @@ export function pathProblems(path: Path): string[] {
   const stations = standing(path);
   const problems: string[] = [];
   const places = (role: StationRole) => stations.flatMap((s, i) => (s.role === role ? [i] : []));
-  const names: Record<string, string> = { tube: "tube", window: "exit window", lens: "lens", nozzle: "nozzle", "side-window": "window" };
+  const names: { readonly [R in StationRole]: string } = {
+    tube: "tube",
+    window: "exit window",
+    mirror: "mirrors",
+    "side-window": "window",
+    lens: "lens",
+    nozzle: "nozzle",
+  };
   for (const role of ["tube", "window", "lens"] as const) {
     if (places(role).length === 0) problems.push(`The path has no ${names[role]}: add one.`);
   }
-  for (const role of ["tube", "window", "lens", "nozzle", "side-window"] as const) {
+  for (const role of STATION_ROLES.filter((r) => !ROLE_TRAITS[r].isRepeated)) {
     if (places(role).length > 1) problems.push(`The path has ${places(role).length} of the ${names[role]}: one is enough.`);
   }
   const [tube] = places("tube");
@@ -79,7 +86,8 @@ function placeFor(stations: Path, role: StationRole): number {
       return first("nozzle");
     case "nozzle":
       return stations.length;
-    default:
+    case "mirror":
+    case "side-window":
       return first("lens", "nozzle");
   }
 }
@@ -89,8 +97,9 @@ function placeFor(stations: Path, role: StationRole): number {
  * never used. Throws RangeError when the path has its one tube, window, lens or nozzle already.
  */
 export function addStation(path: Path, role: StationRole, name?: string): Path {
-  const back = path.find((s) => s.hidden && s.role === role && role !== "mirror");
-  if (role !== "mirror" && path.some((s) => !s.hidden && s.role === role)) throw new RangeError(`the path has its ${role}`);
+  const { isRepeated } = ROLE_TRAITS[role];
+  const back = path.find((s) => s.hidden && s.role === role && !isRepeated);
+  if (!isRepeated && path.some((s) => !s.hidden && s.role === role)) throw new RangeError(`the path has its ${role}`);
   const numbers = path.map((s) => mirrorNumberOf(s.id) ?? 0);
   const { hidden: _, ...kept } = back ?? {
     ...DEFAULTS[role],

@@ -1,18 +1,10 @@
 import type { LayoutSpec } from "#core/trace";
-import { headMirrorOf, movingMirrorsOf, type Path, standing } from "./path";
+import { movingMirrorsOf, type Path, standing } from "./path";
+import { type CarePlace, carePlaceOf } from "./places";
 import type { Fittings } from "./types";
 
 /** Ply-hours after which an optic is due, by where it stands. */
-export interface IntervalRule {
-  readonly lens: number;
-  readonly nozzle: number;
-  readonly headMirror: number;
-  readonly backMirror: number;
-  readonly sideWindow: number;
-  /** Mirrors and windows in a housing of their own. */
-  readonly enclosed: number;
-  readonly window: number;
-}
+export type IntervalRule = Readonly<Record<CarePlace, number>>;
 
 /** Systems off the path, in display order: what a machine with these fittings has. */
 export function systemsOf(fittings: Fittings): string[] {
@@ -33,19 +25,11 @@ export function systemsOf(fittings: Fittings): string[] {
 
 /** Interval of each optic that stands on the path, in ply-hours. */
 export function intervalsOf(path: Path, rule: IntervalRule): Record<string, number> {
-  const head = headMirrorOf(path);
-  const of = (s: Path[number]): number => {
-    if (s.role === "lens") return rule.lens;
-    if (s.role === "nozzle") return rule.nozzle;
-    if (s.role === "window") return rule.window;
-    if (s.enclosed) return rule.enclosed;
-    if (s.role === "side-window") return rule.sideWindow;
-    return s === head ? rule.headMirror : rule.backMirror;
-  };
   return Object.fromEntries(
-    standing(path)
-      .filter((s) => s.role !== "tube")
-      .map((s) => [s.id, of(s)]),
+    standing(path).flatMap((s) => {
+      const place = carePlaceOf(path, s);
+      return place === undefined ? [] : [[s.id, rule[place]]];
+    }),
   );
 }
 

@@ -55,6 +55,9 @@ export type PathStation = Readonly<FromSchema<typeof pathStationSchema>>;
 
 export const BEARINGS = ["sealed", "open", "wheels", "profile"] as const;
 export const COOLINGS = ["chiller", "bucket", "internal", "air"] as const;
+/** Glass tubes are excited by a high direct voltage, metal ones by radio frequency: other hazards, other lives. */
+export const TUBES = ["glass", "metal"] as const;
+export const ROOMS = ["clean", "dusty"] as const;
 export const LIDS = ["acrylic", "glass", "metal"] as const;
 export const BEDS = ["honeycomb", "slats", "both"] as const;
 /** Parts a machine may have or lack. */
@@ -75,6 +78,7 @@ export const EXTRAS = [
 export const SCHOOLS = ["careful", "by-use", "minimal"] as const;
 export const OPTICS_ORDERS = ["by-scope", "head-first", "tube-first"] as const;
 
+export type TubeKind = (typeof TUBES)[number];
 export type Extra = (typeof EXTRAS)[number];
 export type School = (typeof SCHOOLS)[number];
 export type OpticsOrder = (typeof OPTICS_ORDERS)[number];
@@ -86,6 +90,11 @@ export const fittingsSchema = {
     bearing: { enum: BEARINGS },
     cooling: { enum: COOLINGS },
     lid: { enum: LIDS },
+    tube: { enum: TUBES },
+    /** Whether other work makes dust beside it. */
+    room: { enum: ROOMS },
+    /** Month (1 to 12) of the first frost where it stands; 0 where it never freezes. */
+    frostMonth: { type: "integer", minimum: 0, maximum: 12 },
     bed: { enum: BEDS },
     extras: { type: "array", uniqueItems: true, items: { enum: EXTRAS } },
     school: { enum: SCHOOLS },
@@ -97,3 +106,6 @@ export const fittingsSchema = {
   additionalProperties: false,
 } as const;
 export type Fittings = Readonly<FromSchema<typeof fittingsSchema>>;
+
+/** What kind of tube a machine has: as its owner says, otherwise as its cooling tells. */
+export const tubeKindOf = (fittings: Fittings): TubeKind => fittings.tube ?? (fittings.cooling === "air" ? "metal" : "glass");

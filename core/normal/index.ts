@@ -63,6 +63,6 @@ export function tabledNormalCdf(z: number): number {
   if (z >= TABLE_LIMIT) return 1;
   const p = (z + TABLE_LIMIT) / TABLE_STEP;
   const i = p | 0;
-  const lower = TABLE[i] as number;
-  return lower + ((TABLE[i + 1] as number) - lower) * (p - i);
+  const lower = TABLE[i]!;
+  return lower + (TABLE[i + 1]! - lower) * (p - i);
 }

@@ -1,10 +1,8 @@
 import type { Grade } from "#core/beam";
 import type { EventKind, EventPayload } from "#core/events";
 import { type Random, seededRandom } from "#core/random";
+import { DAY_MS, HOUR_MS } from "#core/time";
 import { BenchMachine, type SimulatedStation } from "./machine";
-
-const DAY_MS = 86_400_000;
-const HOUR_MS = 3_600_000;
 
 export interface SimulatedEvent {
   readonly kind: EventKind;

@@ -48,8 +48,8 @@ describe("the simulated machine", () => {
     const clipped = new BenchMachine(seededRandom(2), 80, 0, SIMULATED_PATHS["three-mirror"]);
     clipped.disturb("aim", { station: "mirror-2", lnLoss: 0.3, cutOnly: false });
     const bad = watts(clipped);
-    expect((bad[1] as number) / (good[1] as number)).toBeCloseTo(1, 6);
-    expect((bad[2] as number) / (good[2] as number)).toBeCloseTo(Math.exp(-0.3), 2);
+    expect(bad[1]! / good[1]!).toBeCloseTo(1, 6);
+    expect(bad[2]! / good[2]!).toBeCloseTo(Math.exp(-0.3), 2);
     const blurred = new BenchMachine(seededRandom(2), 80, 0, SIMULATED_PATHS["three-mirror"]);
     blurred.disturb("focus", { station: "focus", lnLoss: 0.3, cutOnly: true });
     expect(watts(blurred)).toEqual(good);

@@ -1,8 +1,16 @@
-import type { Grade } from "#core/beam";
+import { GRADES, type Grade } from "#core/beam";
 
 /** A part that light passes or is turned by; what stands off the path is graded by wear, not by the light it costs. */
 export function isOptic(station: string): boolean {
   return station === "lens" || station === "window" || station === "side-window" || station.startsWith("mirror-");
+}
+
+/** The grades of rails, fans, filters, nozzle and bed: they wear and clog, they are not looked through. */
+export const WEAR_GRADES = ["clean", "dusty", "sticky", "caked", "worn or broken"] as const;
+
+/** The word of a grade for what it is given to. */
+export function gradeWordFor(station: string | undefined, grade: Grade): string {
+  return station === undefined || isOptic(station) ? GRADES[grade] : WEAR_GRADES[grade];
 }
 
 /** What a grade asks for, said where the grade is given. Grade 4 on an optic stops use of the beam. */

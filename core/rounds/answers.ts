@@ -54,16 +54,16 @@ export function isAnswered(answer: RoundAnswer | undefined): boolean {
   return answer !== undefined && (answer.done === true || answer.skipped !== undefined);
 }
 
-/** Index of the first step still to do; the number of steps when all are answered. */
+/** Index of the first step of a walk still to do; the number of steps when all are answered. */
 export function nextStep(steps: readonly Step[], answers: ReadonlyMap<string, RoundAnswer>): number {
   const i = steps.findIndex((s) => !isAnswered(answers.get(s.id)));
   return i < 0 ? steps.length : i;
 }
 
 export interface RoundRecord {
-  readonly kind: "grade" | "service";
+  readonly kind: "grade" | "service" | "note";
   readonly atMs: number;
-  readonly payload: EventPayload["grade"] | EventPayload["service"];
+  readonly payload: EventPayload["grade"] | EventPayload["service"] | EventPayload["note"];
   readonly key: string;
   readonly stepId: string;
 }
@@ -76,19 +76,22 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
   const records: RoundRecord[] = [];
   for (const step of steps) {
     const answer = answers.get(step.id);
-    if (!answer || !step.station) continue;
+    if (!answer) continue;
     const words = [answer.note, answer.by && `by ${answer.by}`].filter(Boolean).join(", ");
     const note = { ...(words ? { note: words } : {}), ...(answer.photos ? { photos: answer.photos } : {}) };
-    if (step.kind === "grade" && step.phase && answer.grade !== undefined) {
+    const before = records.length;
+    const said = step.seen?.find((o) => o.id === answer.choice);
+    const grade = step.kind === "grade" ? answer.grade : said?.grade;
+    if (step.station && grade !== undefined) {
       records.push({
         kind: "grade",
         atMs: answer.atMs,
         key: step.id,
         stepId: step.id,
-        payload: { station: step.station, phase: step.phase, grade: answer.grade, ...note },
+        payload: { station: step.station, phase: step.phase ?? "as-found", grade, ...(said ? { seen: said.label } : {}), ...note },
       });
     }
-    if (step.service && answer.done && answer.skipped === undefined) {
+    if (step.station && step.service && answer.done && answer.skipped === undefined && said?.served !== false) {
       const { what, task } = step.service;
       records.push({
         kind: "service",
@@ -96,6 +99,16 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
         key: `${step.id}:service`,
         stepId: step.id,
         payload: { station: step.station, what, ...(task ? { task } : {}), ...note },
+      });
+    }
+    // What was noted at a step that leaves nothing else is noted by itself.
+    if (answer.note && records.length === before) {
+      records.push({
+        kind: "note",
+        atMs: answer.atMs,
+        key: `${step.id}:note`,
+        stepId: step.id,
+        payload: { note: `${step.title} ${words}`.slice(0, 500) },
       });
     }
   }

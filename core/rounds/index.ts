@@ -9,3 +9,4 @@ export * from "./answers";
 export * from "./plan";
 export * from "./resolve";
 export * from "./step";
+export * from "./walk";

@@ -1,4 +1,4 @@
-import type { Access, Procedure, Step } from "./step";
+import type { Access, Need, Procedure, Step } from "./step";
 import { AREAS } from "./step";
 
 /** The frame's own steps, by the place they stand at. */
@@ -9,7 +9,6 @@ export interface RoundFrame {
   readonly openPanel: Step;
   readonly openHead: readonly Step[];
   readonly closeHead: readonly Step[];
-  readonly wayRound: Step;
   /** With the gauge, while still unplugged; or with the machine's own autofocus after power on. */
   readonly focus: { readonly when: "unplugged" | "powered"; readonly step: Step };
   readonly closePanel: Step;
@@ -17,10 +16,13 @@ export interface RoundFrame {
   /** Wait for anything flammable to dry, in seconds; asked for only where a step uses something flammable. */
   readonly dryingSeconds: number;
   readonly afterPower: readonly Step[];
-  /** After power on, where the head was apart. */
-  readonly afterHead: readonly Step[];
+  /** By tape, after a seat that does not keep its aim was opened. */
   readonly aimCheck: Step;
+  /** By two small cuts, after one that does. */
+  readonly nearFar: Step;
   readonly powerBack: Step;
+  /** Straight edges, after work on the axes. */
+  readonly block: Step;
   readonly proof: Step;
   /** Proof enough of a round that only looked. */
   readonly piece: Step;
@@ -28,7 +30,12 @@ export interface RoundFrame {
 
 export interface RoundPlan {
   readonly steps: readonly Step[];
+  /** With everything found clear. */
   readonly minutes: number;
+  /** With everything that a grade may ask for, and the wait for it to dry. */
+  readonly minutesMost?: number;
+  /** Where a long round may be cut in two: the step it goes on at, and the minutes before it. */
+  readonly cut?: { readonly before: string; readonly minutes: number };
   /** True when the machine is apart while the round is open. */
   readonly apart: boolean;
   readonly fetch: FetchList;
@@ -114,48 +121,100 @@ export function sharedAccess(a: Procedure, b: Procedure): boolean {
   return key !== undefined && key === accessKey(b);
 }
 
-/** Puts the parts into the frame. A step id occurs once. */
+/** What asks for something: anything, nothing, or the answers named. */
+type Asked = "always" | "never" | readonly Need[];
+
+/** What asks for any of some steps. An answer to one of them is left out: what asked for that step asked for these. */
+function askedBy(steps: readonly Step[]): Asked {
+  if (steps.length === 0) return "never";
+  if (steps.some((s) => s.when === undefined)) return "always";
+  const own = new Set(steps.map((s) => s.id));
+  const needs = steps.flatMap((s) => s.when ?? []).filter((need) => !own.has(need.step));
+  return [...new Map(needs.map((need) => [JSON.stringify(need), need])).values()];
+}
+
+const anyOf = (...all: readonly Asked[]): Asked =>
+  all.includes("always")
+    ? "always"
+    : askedBy(all.flatMap((a) => (typeof a === "string" || a.length === 0 ? [] : [{ when: a } as unknown as Step])));
+
+/** A step of the frame, where and when something asks for it. */
+function under(steps: readonly Step[], asked: Asked): Step[] {
+  if (asked === "never") return [];
+  return asked === "always" ? [...steps] : steps.map((s) => ({ ...s, when: asked }));
+}
+
+const isLook = (step: Step) => step.kind === "grade" || step.kind === "choice";
+/** At the head: lens, nozzle and head mirror, looked at or taken out. */
+const isAtHead = (p: Procedure) => p.opensHead === true || p.atHead === true || p.station === "lens" || p.station === "nozzle";
+
+/**
+ * What is done at the head, in the order that keeps dirt off the lens: looks first, then the lens comes out, nozzle and head mirror are
+ * cleaned while it is away, and it goes back last.
+ */
+function headSteps(parts: readonly Procedure[], frame: RoundFrame): Step[] {
+  const opening = parts.filter((p) => p.opensHead);
+  const asked = askedBy(opening.flatMap((p) => p.steps));
+  const rank = (p: Procedure) => (p.station === "lens" ? 0 : p.station === "nozzle" ? 1 : 2);
+  const ordered = [...parts].sort((a, b) => rank(a) - rank(b));
+  const looks = asked === "always" ? ordered.filter((p) => !p.opensHead && !p.atHead) : ordered.filter((p) => !p.opensHead);
+  const first = looks.flatMap((p) => p.steps.filter((s) => s.when === undefined));
+  const rest = ordered.flatMap((p) => p.steps).filter((s) => !first.includes(s));
+  return [
+    ...first,
+    ...under(frame.openHead, asked),
+    ...rest.filter((s) => !s.last),
+    ...rest.filter((s) => s.last),
+    ...under(frame.closeHead, asked),
+  ];
+}
+
+/** Puts the parts into the frame. A step id occurs once, and none is asked for by one that comes after it. */
 export function planRound(parts: readonly Procedure[], frame: RoundFrame, options: PlanOptions): RoundPlan {
   const ordered = orderParts(parts, options);
   const cold = ordered.filter((p) => p.area !== "running");
   const running = ordered.filter((p) => p.area === "running");
   const apart = cold.length > 0;
-  // Nothing comes out and nothing is wiped: no hands to wash, no power to put back, no ladder to cut.
-  const looksOnly = cold.every((p) => p.steps.every((s) => s.kind === "grade"));
-  const opensHead = cold.some((p) => p.opensHead);
-  const fetch = fetchList([frame.makeSafe, frame.fetch, ...ordered.flatMap((p) => p.steps)], cold, frame, opensHead);
-  const steps: Step[] = [];
+  const touching = cold.flatMap((p) => p.steps).filter((s) => !isLook(s));
+  const head = cold.filter((p) => p.area === "optics" && isAtHead(p));
+  // Where only looks decide whether anything is touched, they come first, and what the rest needs is fetched after them.
+  const later = askedBy(touching) !== "always";
+  const opensHead = askedBy(head.filter((p) => p.opensHead).flatMap((p) => p.steps));
+  let steps: Step[] = [];
   if (apart) {
-    steps.push(fill(frame.makeSafe, frame.makeSafe.id, { positions: positions(cold) }));
-    if (!looksOnly) steps.push(frame.fetch);
+    steps.push({ ...fill(frame.makeSafe, frame.makeSafe.id, { positions: positions(cold) }), opens: true });
+    if (touching.length > 0 && !later) steps.push(frame.fetch);
   }
   const opened: Access[] = [];
-  let headOpen = false;
-  let handsWashed = false;
-  for (const part of cold) {
-    if (part.area === "optics" && !handsWashed && !looksOnly) {
-      handsWashed = true;
+  let hands = later;
+  let headDone = false;
+  for (const [i, part] of cold.entries()) {
+    if (part.area === "optics" && !hands && touching.length > 0) {
+      hands = true;
       steps.push(frame.hands);
     }
     const access = part.access;
     if (access?.panel && !opened.some((o) => o.panel === access.panel)) {
       opened.push(access);
-      steps.push(openPanel(frame.openPanel, access));
+      steps.push({ ...openPanel(frame.openPanel, access), opens: true });
     }
-    if (part.opensHead && !headOpen) {
-      headOpen = true;
-      steps.push(...frame.openHead);
+    if (!head.includes(part)) {
+      steps.push(...part.steps.filter((s) => !s.last));
+      const place = part.steps[0]?.station;
+      // What closes a place waits until all that is done there is done.
+      if (cold[i + 1]?.steps[0]?.station !== place)
+        steps.push(...cold.slice(0, i + 1).flatMap((p) => p.steps.filter((s) => s.last && s.station === place && !isAtHead(p))));
+    } else if (!headDone) {
+      headDone = true;
+      steps.push(...headSteps(head, frame));
     }
-    steps.push(...part.steps);
   }
-  if (opensHead) steps.push(...frame.closeHead);
-  const ways = cold.filter((p) => p.wayRound?.note || p.wayRound?.photo);
-  if (ways.length > 0 && (opensHead || cold.some((p) => p.opensSeat))) {
-    const photos = ways.flatMap((p) => (p.wayRound?.photo ? [p.wayRound.photo] : []));
-    const notes = ways.map((p) => `${p.name}: ${p.wayRound?.note ?? "as in the picture"}.`).join(" ");
-    steps.push({ ...fill(frame.wayRound, frame.wayRound.id, { ways: notes }), ...(photos.length > 0 ? { photos } : {}) });
+  if (later) {
+    const looks = steps.filter((s) => s.when === undefined);
+    const rest = steps.filter((s) => s.when !== undefined);
+    steps = [...looks, ...under([frame.fetch, frame.hands], askedBy(rest)), ...rest];
   }
-  if (opensHead && frame.focus.when === "unplugged") steps.push(frame.focus.step);
+  if (frame.focus.when === "unplugged") steps.push(...under([frame.focus.step], opensHead));
   for (const access of opened) {
     const panel = access.panel as string;
     steps.push(fill(frame.closePanel, `close-${slug(panel)}`, { panel, Panel: capital(panel) }));
@@ -166,14 +225,54 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
     steps.push(wet ? { ...frame.powerOn, timer: { seconds: frame.dryingSeconds, name: "drying" } } : plain);
     steps.push(...frame.afterPower);
   }
-  if (opensHead) steps.push(...frame.afterHead);
-  if (opensHead && frame.focus.when === "powered") steps.push(frame.focus.step);
-  if (cold.some((p) => p.opensSeat)) steps.push(frame.aimCheck);
+  if (frame.focus.when === "powered") steps.push(...under([frame.focus.step], opensHead));
+  const seatsOf = (kind: Procedure["opensSeat"]) => askedBy(cold.filter((p) => p.opensSeat === kind).flatMap(seatSteps));
+  const ownAim = running.some((p) => p.lowPower);
+  const lost = ownAim ? "never" : seatsOf("loses-aim");
+  steps.push(...under([frame.aimCheck], lost));
+  if (lost !== "always") steps.push(...under([frame.nearFar], ownAim ? "never" : seatsOf("keeps-aim")));
   // What needs the machine whole comes once the covers are on.
   for (const part of running) steps.push(...part.steps);
-  if ((apart && !looksOnly) || ordered.some((p) => p.lowPower)) steps.push(frame.powerBack);
-  steps.push(apart && looksOnly ? frame.piece : frame.proof);
-  return { steps: once(steps), minutes: minutesOf(once(steps)), apart, fetch };
+  steps.push(...under([frame.powerBack], anyOf(lost, ownAim ? "always" : "never")));
+  if (ordered.some((p) => p.provenBy === "block")) steps.push(frame.block);
+  // A ladder says how strong the beam is; after a look, or a clean at the head alone, the first cut is proof enough.
+  const small = apart && (later || cold.every((p) => head.includes(p) && !p.isRepair));
+  steps.push(small ? frame.piece : frame.proof);
+  const all = once(steps);
+  const fetch = fetchList(all, cold);
+  const cut = cutOf(all);
+  return { steps: all, ...minutesOfPlan(all), apart, fetch, ...(cut ? { cut } : {}) };
+}
+
+/** Steps of a part after which it no longer sits as it sat. */
+const seatSteps = (part: Procedure) => {
+  const out = part.steps.filter((s) => s.service?.what === "seat-opened");
+  return out.length > 0 ? out : part.steps;
+};
+
+/** Minutes of a plan: with everything clear, and with all that a grade may ask for; the wait for drying counts where something was wetted. */
+function minutesOfPlan(steps: readonly Step[]): { minutes: number; minutesMost: number } {
+  const total = (walked: readonly Step[]) => minutesOf(walked) + dryingMinutes(walked);
+  return { minutes: total(steps.filter((s) => s.when === undefined)), minutesMost: total(steps) };
+}
+
+/** What is left of the drying wait when the covers are on, in minutes. */
+export function dryingMinutes(walked: readonly Step[]): number {
+  const end = walked.findIndex((s) => s.timer?.name === "drying");
+  const wet = walked.slice(0, Math.max(0, end)).findLastIndex((s) => s.wet);
+  if (end < 0 || wet < 0) return 0;
+  return Math.max(0, (walked[end]?.timer?.seconds ?? 0) / 60 - minutesOf(walked.slice(wet + 1, end)));
+}
+
+/** A round longer than this may be cut where the dirty half ends. */
+const LONG_MINUTES = 45;
+
+function cutOf(steps: readonly Step[]): RoundPlan["cut"] {
+  const walked = steps.filter((s) => s.when === undefined);
+  const at = walked.findIndex((s) => s.id === "hands");
+  if (at < 0 || minutesOf(walked) < LONG_MINUTES) return undefined;
+  const minutes = minutesOf(walked.slice(0, at));
+  return minutes < LONG_MINUTES / 4 ? undefined : { before: "hands", minutes };
 }
 
 const once = (steps: readonly Step[]): Step[] => [...new Map(steps.map((s) => [s.id, s])).values()];
@@ -202,15 +301,14 @@ function openPanel(template: Step, access: Access): Step {
   return { ...step, ...(caution ? { caution } : {}) };
 }
 
-function fetchList(steps: readonly Step[], cold: readonly Procedure[], frame: RoundFrame, opensHead: boolean): FetchList {
-  const all = [...steps, ...(opensHead ? [...frame.openHead, ...frame.closeHead, frame.focus.step] : [])];
+function fetchList(steps: readonly Step[], cold: readonly Procedure[]): FetchList {
   const agents = new Map<string, boolean>();
-  for (const a of all.flatMap((s) => s.agents ?? [])) agents.set(a.name, (agents.get(a.name) ?? true) && a.missing === true);
+  for (const a of steps.flatMap((s) => s.agents ?? [])) agents.set(a.name, (agents.get(a.name) ?? true) && a.missing === true);
   return {
     keys: [...new Set(cold.flatMap((p) => (p.access?.keys ? [p.access.keys] : [])))],
-    tools: [...new Set(all.flatMap((s) => s.tools ?? []))],
+    tools: [...new Set(steps.flatMap((s) => s.tools ?? []))],
     agents: [...agents].map(([name, missing]) => ({ name, missing })),
-    supplies: [...new Set(all.flatMap((s) => s.supplies ?? []))],
+    supplies: [...new Set(steps.flatMap((s) => s.supplies ?? []))],
   };
 }
 

@@ -1,17 +1,23 @@
 import { describe, expect, it } from "vitest";
 import type { Matrix } from "#core/agents";
+import type { Grade } from "#core/beam";
 import type { Fittings, PathStation } from "#core/machine";
 import {
   chooseAgents,
+  furthest,
+  heldBy,
   holds,
+  isApart,
   type Procedure,
   type ProcedureSpec,
   planRound,
+  type RoundAnswer,
   type RoundFrame,
   resolveProcedure,
   type Situation,
   type Step,
   sharedAccess,
+  walkOf,
 } from "#core/rounds";
 
 const matrix: Matrix = {
@@ -35,7 +41,13 @@ const fittings: Fittings = {
   school: "by-use",
   opticsOrder: "by-scope",
 };
-const situation: Situation = { fittings, movingHead: false, matrix, surfaceOf: (s) => (s.role === "nozzle" ? "brass" : "glass") };
+const situation: Situation = {
+  fittings,
+  movingHead: false,
+  matrix,
+  supplyWords: "It kills.",
+  surfaceOf: (s) => (s.role === "nozzle" ? "brass" : "glass"),
+};
 const station = (more: Partial<PathStation> = {}): PathStation => ({
   id: "mirror-2",
   role: "mirror",
@@ -109,7 +121,7 @@ const spec: ProcedureSpec = {
 describe("a procedure made ready for a machine", () => {
   it("takes its steps by how the part is held, fills in what is known, and says what is wet", () => {
     const still = resolveProcedure(spec, situation, subject({ wayRound: "stamp up" }));
-    expect(still).toMatchObject({ id: "mirror-2", station: "mirror-2", opensSeat: false, lowPower: false });
+    expect(still).toMatchObject({ id: "mirror-2", station: "mirror-2", opensSeat: undefined, lowPower: false });
     expect(still?.steps).toMatchObject([
       {
         id: "mirror-2.in",
@@ -121,7 +133,7 @@ describe("a procedure made ready for a machine", () => {
       },
     ]);
     const out = resolveProcedure(spec, situation, subject({ mount: "magnet" }));
-    expect(out).toMatchObject({ opensSeat: true, lowPower: true });
+    expect(out).toMatchObject({ opensSeat: "keeps-aim", lowPower: false });
     expect(out?.steps).toMatchObject([{ id: "mirror-2.out", title: "Take M2 out.", text: "Bore 20." }]);
     expect(resolveProcedure({ ...spec, when: { cooling: ["air"] } }, situation, subject())).toBeUndefined();
   });
@@ -151,13 +163,13 @@ const frame: RoundFrame = {
   closePanel: plain("close", { title: "{Panel} on." }),
   openHead: [plain("head-open")],
   closeHead: [plain("head-close")],
-  wayRound: plain("way", { text: "{ways}" }),
   focus: { when: "unplugged", step: plain("focus") },
   powerOn: plain("power-on"),
   dryingSeconds: 60,
   afterPower: [plain("flow")],
-  afterHead: [plain("lamp")],
   aimCheck: plain("aim"),
+  nearFar: plain("near-far"),
+  block: plain("block"),
   powerBack: plain("power-back"),
   proof: plain("proof", { kind: "proof" }),
   piece: plain("piece", { kind: "proof" }),
@@ -173,51 +185,104 @@ const part = (id: string, more: Partial<Procedure> = {}): Procedure => ({
 const options = { order: "head-first", path: ["tube", "window", "mirror-1", "mirror-2", "lens", "nozzle"] } as const;
 const idsOf = (...parts: Procedure[]) => planRound(parts, frame, options).steps.map((s) => s.id);
 
+const found = (id: string) => plain(`${id}.found`, { kind: "grade" });
+const onHaze = (id: string) => [{ step: `${id}.found`, grades: [1, 3] as const }];
+
 describe("the frame around the parts", () => {
   it("bends to what they open", () => {
     expect(idsOf(part("lens", { opensHead: true }))).toEqual(
-      "make-safe fetch hands head-open lens.do head-close focus power-on flow lamp power-back proof".split(" "),
+      "make-safe fetch hands head-open lens.do head-close focus power-on flow piece".split(" "),
     );
-    expect(idsOf(part("rails", { area: "motion", station: undefined }))).toEqual(
-      "make-safe fetch rails.do power-on flow power-back proof".split(" "),
+    expect(idsOf(part("rails", { area: "motion", station: undefined, provenBy: "block" }))).toEqual(
+      "make-safe fetch rails.do power-on flow block proof".split(" "),
     );
     expect(idsOf(part("files", { area: "running", station: undefined }))).toEqual(["files.do", "proof"]);
     expect(idsOf(part("aim", { area: "running", lowPower: true }))).toEqual(["aim.do", "power-back", "proof"]);
-    expect(idsOf(part("mirror-1", { opensSeat: true, lowPower: true }))).toContain("aim");
+    expect(idsOf(part("mirror-1", { opensSeat: "loses-aim" })).slice(-4)).toEqual(["flow", "aim", "power-back", "proof"]);
+    expect(idsOf(part("mirror-1", { opensSeat: "keeps-aim" })).slice(-3)).toEqual(["flow", "near-far", "proof"]);
     expect(idsOf()).toEqual(["proof"]);
   });
 
-  it("asks a round that only looks for no more than it needs", () => {
-    const look = part("lens-look", { steps: [plain("look", { kind: "grade" })] });
-    expect(idsOf(look)).toEqual(["make-safe", "look", "power-on", "flow", "piece"]);
+  it("puts the looks first where only they decide what is touched, and asks for the rest as they do", () => {
+    const look = part("lens-look", { station: "lens", steps: [found("lens-look")] });
+    const lens = part("lens", { opensHead: true, steps: [plain("lens.do", { when: onHaze("lens-look") })] });
+    const plan = planRound([lens, look], frame, options);
+    const walk = (grade: Grade) => walkOf(plan.steps, new Map([["lens-look.found", { grade, atMs: 1 }]])).map((s) => s.id);
+    expect(walk(0)).toEqual("make-safe lens-look.found power-on flow piece".split(" "));
+    expect(walk(1)).toEqual(
+      "make-safe lens-look.found fetch hands head-open lens.do head-close power-on flow piece"
+        .replace("head-close", "head-close focus")
+        .split(" "),
+    );
+    expect(walk(4)).toEqual(walk(0));
+    expect([plan.minutes, plan.minutesMost]).toEqual([5, 11]);
   });
 
-  it("waits for drying only where something flammable was used", () => {
-    const timer = (steps: readonly Step[]) =>
-      planRound([part("lens", { steps })], frame, options).steps.find((s) => s.id === "power-on")?.timer;
+  it("keeps the lens away while anything above or below it is cleaned", () => {
+    const ids = idsOf(
+      part("mirror-2", { atHead: true, steps: [found("mirror-2"), plain("mirror-2.clean")] }),
+      part("lens", { opensHead: true, steps: [plain("lens.out"), plain("lens.in", { last: true })] }),
+      part("nozzle", { opensHead: true }),
+    );
+    expect(ids.slice(3, 10)).toEqual("head-open lens.out nozzle.do mirror-2.found mirror-2.clean lens.in head-close".split(" "));
+  });
+
+  it("waits for drying only where something flammable was used, and counts what is left of the wait", () => {
+    const plan = (steps: readonly Step[]) => planRound([part("lens", { steps })], frame, options);
+    const timer = (steps: readonly Step[]) => plan(steps).steps.find((s) => s.id === "power-on")?.timer;
     expect(timer([plain("dry")])).toBeUndefined();
     expect(timer([plain("wet", { wet: true })])).toEqual({ seconds: 60, name: "drying" });
+    expect(plan([plain("wet", { wet: true })]).minutes).toBe(plan([plain("dry")]).minutes + 1);
+    expect(plan([plain("wet", { wet: true }), plain("seat", { minutes: 5 })]).minutes).toBe(plan([plain("dry")]).minutes + 5);
   });
 
-  it("opens a panel once, with its key and its warning, and shows the way round before it is closed", () => {
+  it("opens a panel once, with its key and its warning", () => {
     const access = { panel: "rear panel", keys: "square key", gantry: "gantry at the front", warranty: true };
-    const plan = planRound(
-      [part("window", { access }), part("mirror-1", { access, opensSeat: true, wayRound: { note: "notch down", photo: "f".repeat(64) } })],
-      frame,
-      options,
-    );
+    const plan = planRound([part("window", { access }), part("mirror-1", { access })], frame, options);
     const ids = plan.steps.map((s) => s.id);
     expect(ids.filter((id) => id.startsWith("open-") || id.startsWith("close-"))).toEqual(["open-rear-panel", "close-rear-panel"]);
     expect(plan.steps.find((s) => s.id === "open-rear-panel")).toMatchObject({
       title: "Open the rear panel. Key: square key.",
       caution: expect.stringContaining("may touch the warranty"),
     });
-    expect(plan.steps.find((s) => s.id === "way")).toMatchObject({ text: "mirror-1: notch down.", photos: ["f".repeat(64)] });
-    expect(ids.indexOf("way")).toBeLessThan(ids.indexOf("close-rear-panel"));
     expect(plan.steps[0]?.text).toBe("Safe. mirror-1, window: gantry at the front.");
     expect(plan.fetch.keys).toEqual(["square key"]);
     expect(sharedAccess(part("a", { access }), part("b", { access: { panel: "rear panel" } }))).toBe(true);
     expect(sharedAccess(part("a"), part("b"))).toBe(false);
     expect(sharedAccess(part("a", { opensHead: true }), part("b", { atHead: true }))).toBe(true);
+  });
+});
+
+describe("the walk", () => {
+  const steps = [
+    plain("make-safe", { tick: "Unplugged", opens: true }),
+    plain("look", { kind: "grade" }),
+    plain("power-on", { tick: "Covers on" }),
+    plain("flow", { tick: "Seen" }),
+    plain("proof", { kind: "proof" }),
+  ];
+  const given = (...given: [string, Partial<RoundAnswer>][]) => new Map(given.map(([id, a], i) => [id, { atMs: i + 1, ...a }]));
+  const done = { done: true } as const;
+
+  it("leads no further than the first tick that is missing, and backwards freely", () => {
+    expect(furthest(steps, given())).toBe(0);
+    expect(furthest(steps, given(["make-safe", { skipped: "I know" }]))).toBe(0);
+    expect(furthest(steps, given(["make-safe", done]))).toBe(2);
+    expect(furthest(steps, given(["make-safe", done], ["power-on", { skipped: "later" }]))).toBe(3);
+    expect(furthest(steps, given(["make-safe", done], ["power-on", done], ["flow", done]))).toBe(4);
+  });
+
+  it("holds the proof until every tick was given, skipped ones too", () => {
+    const held = (...list: Parameters<typeof given>) => heldBy(steps, given(...list)).map((s) => s.id);
+    expect(held(["make-safe", done], ["power-on", { skipped: "later" }], ["flow", done])).toEqual(["power-on"]);
+    expect(held(["make-safe", done], ["power-on", done], ["flow", done])).toEqual([]);
+  });
+
+  it("is apart until the covers are on, and again once something is opened after that", () => {
+    expect(isApart(steps, given())).toBe(true);
+    expect(isApart(steps, given(["make-safe", done], ["power-on", { skipped: "no" }]))).toBe(true);
+    expect(isApart(steps, given(["make-safe", done], ["power-on", done]))).toBe(false);
+    expect(isApart(steps, given(["power-on", done], ["make-safe", done]))).toBe(true);
+    expect(isApart(steps.slice(1), given())).toBe(false);
   });
 });

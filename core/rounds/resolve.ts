@@ -2,7 +2,7 @@ import { type Matrix, mayUse } from "#core/agents";
 import type { EventPayload } from "#core/events";
 import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
 import { nameInSentence, staysInPlace } from "#core/machine";
-import type { Area, Procedure, Step, StepAgent, StepKind } from "./step";
+import type { Area, Need, Procedure, Seen, Step, StepAgent, StepKind } from "./step";
 
 /** When a step or a procedure applies; every condition given must hold, a list means any of it. */
 export interface Condition {
@@ -18,6 +18,7 @@ export interface Condition {
   readonly extra?: readonly Extra[];
   readonly without?: readonly Extra[];
   readonly movingHead?: boolean;
+  readonly dusty?: boolean;
 }
 
 /** A step as the catalog writes it, for any machine. */
@@ -45,6 +46,10 @@ export interface StepSpec {
   readonly station?: string;
   readonly service?: EventPayload["service"]["what"];
   readonly task?: string;
+  readonly seen?: readonly Seen[];
+  /** Steps of the same procedure by their own ids; any of them asks for this one. */
+  readonly asked?: readonly Need[];
+  readonly last?: boolean;
 }
 
 export interface ProcedureSpec {
@@ -56,6 +61,8 @@ export interface ProcedureSpec {
   readonly opensHead?: boolean;
   readonly opensSeat?: boolean | Condition;
   readonly lowPower?: boolean;
+  readonly lensOut?: boolean;
+  readonly provenBy?: "block";
   readonly when?: Condition;
   readonly steps: readonly StepSpec[];
 }
@@ -66,6 +73,8 @@ export interface Situation {
   /** The lens moves inside its head to focus. */
   readonly movingHead: boolean;
   readonly matrix: Matrix;
+  /** What is dangerous about the tube's supply, by the kind of tube. */
+  readonly supplyWords: string;
   /** Surface of a station, by what it is and is made of. */
   readonly surfaceOf: (station: PathStation) => string;
 }
@@ -93,6 +102,7 @@ export function holds(when: Condition | undefined, situation: Situation, subject
     is(when.enclosed, station?.enclosed === true) &&
     is(when.head, subject.isHead === true) &&
     is(when.movingHead, situation.movingHead) &&
+    is(when.dusty, fittings.room === "dusty") &&
     among(when.bearing, fittings.bearing) &&
     among(when.cooling, fittings.cooling) &&
     among(when.lid, fittings.lid) &&
@@ -139,6 +149,7 @@ export function resolveStep(spec: StepSpec, situation: Situation, subject: Subje
       .replaceAll("{way}", s?.wayRound ? `Yours: ${s.wayRound}.` : "")
       .replaceAll("{place}", s?.toolPlace ? `It is kept: ${s.toolPlace}.` : "")
       .replaceAll("{bore}", s ? `${s.apertureMm}` : "")
+      .replaceAll("{supply}", situation.supplyWords)
       .replace(/ {2,}/g, " ")
       .trim();
   const at = spec.station ?? station;
@@ -158,11 +169,15 @@ export function resolveStep(spec: StepSpec, situation: Situation, subject: Subje
     ...(refused.length > 0 ? { refused } : {}),
     ...(agents.some((a) => situation.matrix.agents.find((x) => x.id === a.id)?.flammable) ? { wet: true } : {}),
     ...(spec.caution ? { caution: words(spec.caution) } : {}),
-    ...(spec.tools ? { tools: spec.tools } : {}),
+    ...(spec.tools ? { tools: spec.tools.map(words) } : {}),
     ...(spec.supplies ? { supplies: spec.supplies } : {}),
     ...(spec.timer ? { timer: spec.timer } : {}),
     ...(spec.drawing ? { drawing: spec.drawing } : {}),
     ...(spec.tick ? { tick: spec.tick } : {}),
+    ...(spec.seen ? { seen: spec.seen } : {}),
+    ...(spec.asked ? { when: spec.asked.map((need) => ({ ...need, step: `${prefix}${need.step}` })) } : {}),
+    ...(spec.last ? { last: true } : {}),
+    ...(spec.drawing === "notch" && s?.wayRoundPhoto ? { photos: [s.wayRoundPhoto] } : {}),
     ...(spec.service ? { service: { what: spec.service, ...(task ? { task } : {}) } } : {}),
   };
 }
@@ -183,9 +198,10 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
     access: s && { panel: s.panel, keys: s.keys, gantry: s.gantry, warranty: s.warranty },
     opensHead: spec.opensHead,
     atHead: subject.isHead,
-    opensSeat,
-    lowPower: spec.lowPower === true || opensSeat,
-    wayRound: s && { note: s.wayRound, photo: s.wayRoundPhoto },
+    opensSeat: opensSeat ? (s && !staysInPlace(s) ? "keeps-aim" : "loses-aim") : undefined,
+    lensOut: spec.lensOut,
+    provenBy: spec.provenBy,
+    lowPower: spec.lowPower === true,
     steps: spec.steps
       .filter((step) => holds(step.when, situation, subject))
       .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station)),

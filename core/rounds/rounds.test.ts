@@ -64,7 +64,7 @@ describe("answers", () => {
 });
 
 describe("what a round leaves in the log", () => {
-  it("is every grade and service done, with its task, who and photos; of what was skipped only the grade that was given", () => {
+  it("is every grade and service done, with its task, who and photos; of what was skipped only the grade that was given; a note is never lost", () => {
     const hash = "c".repeat(64);
     const answers = new Map<string, RoundAnswer>([
       ["lens.found", { done: true, grade: 2, photos: [hash], by: "JK", atMs: 5 }],
@@ -77,6 +77,7 @@ describe("what a round leaves in the log", () => {
       ["grade", { station: "lens", phase: "as-found", grade: 2, note: "by JK", photos: [hash] }],
       ["service", { station: "motion", what: "cleaned", task: "rails", note: "gritty" }],
       ["grade", { station: "motion", phase: "as-left", grade: 1 }],
+      ["note", { note: expect.stringMatching(/not yet$/) }],
     ]);
   });
 });

@@ -1,3 +1,4 @@
+import type { Grade } from "#core/beam";
 import type { EventPayload } from "#core/events";
 
 export type StepKind = "do" | "grade" | "confirm" | "choice" | "proof";
@@ -9,6 +10,28 @@ export interface StepAgent {
   readonly how: string;
   /** Not on the owner's shelf: to be bought before the round. */
   readonly missing?: boolean;
+}
+
+/** An answer that makes a step necessary: a grade in a range, or one of what may be said of what was seen. */
+export interface Need {
+  readonly step: string;
+  /** First and last grade, both counted. */
+  readonly grades?: readonly [Grade, Grade];
+  readonly said?: readonly string[];
+}
+
+/** What may be said of what was seen. */
+export interface Seen {
+  readonly id: string;
+  readonly label: string;
+  /** How bad it is, on the scale of grades: from film on it stays on Today until it is mended. Left out where it grades nothing. */
+  readonly grade?: Grade;
+  /** What to do about it, said there and then. */
+  readonly leads?: string;
+  /** What a trace of it begins with. */
+  readonly trace?: { readonly check: string; readonly outcome: string };
+  /** The step's service was done with this answer only. */
+  readonly served?: boolean;
 }
 
 /** One thing to do, standing at the machine; as a round's plan keeps it. */
@@ -39,8 +62,16 @@ export interface Step {
   readonly photos?: readonly string[];
   /** What the log says once the step is done. */
   readonly service?: { readonly what: EventPayload["service"]["what"]; readonly task?: string };
-  /** What must be ticked before going on. */
+  /** What must be ticked before going on. Such a step cannot be jumped. */
   readonly tick?: string;
+  /** What was seen, to choose from, best first. */
+  readonly seen?: readonly Seen[];
+  /** Asked for by any of these; always where left out. */
+  readonly when?: readonly Need[];
+  /** The machine is open from here on. */
+  readonly opens?: boolean;
+  /** Belongs at the very end of what is done at the head: the lens goes back last. */
+  readonly last?: boolean;
 }
 
 /** Order of work: dry and dirty first, optics last, what needs the machine whole at the end. */
@@ -67,11 +98,15 @@ export interface Procedure {
   readonly opensHead?: boolean | undefined;
   /** Stands at the head as well, though the lens may stay in. */
   readonly atHead?: boolean | undefined;
-  /** Something leaves its seat: the aim is checked before the round ends. */
-  readonly opensSeat?: boolean | undefined;
+  /** It leaves its seat, which keeps the aim or does not: the aim is looked at before the round ends. */
+  readonly opensSeat?: "keeps-aim" | "loses-aim" | undefined;
+  /** The lens comes out for it: nothing above it or below it is cleaned while it is in. */
+  readonly lensOut?: boolean | undefined;
+  /** What a trace ends in, not a task of its own. */
+  readonly isRepair?: boolean | undefined;
+  /** Work on axes or belts: shown by straight edges, not by a ladder. */
+  readonly provenBy?: "block" | undefined;
   /** The panel's power is turned down for it and must be put back. */
   readonly lowPower?: boolean | undefined;
-  /** How the part goes back: note and photo. */
-  readonly wayRound?: { readonly note?: string | undefined; readonly photo?: string | undefined } | undefined;
   readonly steps: readonly Step[];
 }

@@ -1,5 +1,7 @@
-import type { MachineEvent } from "#core/events";
-import { lastDoneMs, type Usage } from "./counters";
+import type { EventLog } from "#core/events";
+import { DAY_MS } from "#core/time";
+import { clearLookMs, lastDoneMs } from "./services";
+import type { Usage } from "./usage";
 
 /** When a task falls due: after an amount of smoke, of firing, or of days. */
 export interface TaskRule {
@@ -12,6 +14,8 @@ export interface TaskRule {
   /** Where several tasks share a station: records that name one of these count, those that name none do not, unless it is the plain one. */
   readonly tasks?: readonly string[];
   readonly plain?: boolean;
+  /** Share of the interval that counts as used after a look that found the part clear: 0 where looking is the task, more where the dose goes on. */
+  readonly clearLookLeaves?: number;
 }
 
 export type DueState = "due" | "soon" | "ahead";
@@ -30,29 +34,39 @@ export interface DueTask {
   readonly dueMs: number | undefined;
 }
 
-const DAY_MS = 86_400_000;
 /** A task this far used up is pulled into a round that opens its access anyway. */
 export const PULLED_FORWARD = 0.6;
 
 /** Due state of each task, most used up first. `sinceMs` is where the log begins, for stations never serviced in it. */
-export function dueTasks(
-  rules: readonly TaskRule[],
-  events: readonly MachineEvent[],
-  usage: Usage,
-  sinceMs: number,
-  nowMs: number,
-): DueTask[] {
+export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage, sinceMs: number, nowMs: number): DueTask[] {
   const paceWindowMs = 28 * DAY_MS;
   const smokePerDay = usage.smokeDose(nowMs - paceWindowMs, nowMs) / 28;
   return rules
     .map((rule): DueTask => {
-      const from = lastDoneMs(events, rule) ?? sinceMs;
+      const from = lastDoneMs(log, rule) ?? sinceMs;
+      const lookMs = rule.clearLookLeaves === undefined ? undefined : clearLookMs(log, rule.station, nowMs);
+      const looked = lookMs !== undefined && lookMs > from ? lookMs : undefined;
       const part = rule.station === "nozzle" ? "nozzle" : "optics";
       const spent = [
-        { unit: "ply-hours" as const, limit: rule.every.plyHours, used: usage.smokeDose(from, nowMs, part), perDay: smokePerDay },
-        { unit: "hours" as const, limit: rule.every.firingHours, used: usage.firingHours(from, nowMs), perDay: usage.hoursPerDay },
-        { unit: "days" as const, limit: rule.every.days, used: (nowMs - from) / DAY_MS, perDay: 1 },
-      ].filter((s): s is typeof s & { limit: number } => s.limit !== undefined);
+        {
+          unit: "ply-hours" as const,
+          limit: rule.every.plyHours,
+          spentSince: (ms: number) => usage.smokeDose(ms, nowMs, part),
+          perDay: smokePerDay,
+        },
+        {
+          unit: "hours" as const,
+          limit: rule.every.firingHours,
+          spentSince: (ms: number) => usage.firingHours(ms, nowMs),
+          perDay: usage.hoursPerDay,
+        },
+        { unit: "days" as const, limit: rule.every.days, spentSince: (ms: number) => (nowMs - ms) / DAY_MS, perDay: 1 },
+      ].flatMap(({ spentSince, limit, ...s }) => {
+        if (limit === undefined) return [];
+        const used = spentSince(from);
+        const afterLook = looked === undefined ? used : (rule.clearLookLeaves ?? 0) * limit + spentSince(looked);
+        return [{ ...s, limit, used: Math.min(used, afterLook) }];
+      });
       const governing = spent.reduce((a, b) => (b.used / b.limit > a.used / a.limit ? b : a));
       const used = governing.used / governing.limit;
       const amount = governing.limit - governing.used;

@@ -4,5 +4,6 @@
  * that makes due. Derived from the event log alone, never stored, so it can always be rebuilt. Learned intervals (M5) come
  * later; until then an interval is the one of the school chosen.
  */
-export * from "./counters";
 export * from "./due";
+export * from "./services";
+export * from "./usage";

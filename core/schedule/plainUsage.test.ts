@@ -1,8 +1,8 @@
 /** The counters against sums made the plain way, job by job for every reading, on random logs with corrections. */
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { currentEvents, type MachineEvent } from "#core/events";
-import { doseSinceClean, lastServiceMs, type SmokeFactor, usageFrom } from "#core/schedule";
+import { advance, currentEvents, EMPTY_LOG, EVENT_KINDS, eventsBetween, logOf, type MachineEvent, newestBefore } from "#core/events";
+import { doseSinceClean, lastServiceMs, type SmokeFactor, type UsageTable, usageAt, usageFrom, usageTable } from "#core/schedule";
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -61,28 +61,41 @@ const entry = fc.record({
   corrects: fc.option(fc.nat(30), { nil: undefined, freq: 8 }),
 });
 
-const logs = fc.array(entry, { maxLength: 60 }).map((entries): readonly MachineEvent[] => {
-  const events = entries.map((e, i): MachineEvent => {
+const logs = fc.array(entry, { maxLength: 60 }).map((entries): readonly MachineEvent[] =>
+  entries.map((e, i): MachineEvent => {
     const more = {
       id: i + 1,
       atMs: e.day * DAY + i * 60_000,
       corrects: e.corrects !== undefined && e.corrects < i ? e.corrects + 1 : undefined,
+      voids: e.corrects !== undefined && e.corrects < i && e.amount % 5 === 0,
     };
     if (e.kind === "hours")
       return { ...more, kind: "hours", payload: { counterHours: e.day * 3 + e.amount / 50, ...(e.because ? { because: e.because } : {}) } };
     if (e.kind === "job") return { ...more, kind: "job", payload: { materialId: e.materialId, minutes: e.amount } };
     return { ...more, kind: "service", payload: { station: "lens", what: "cleaned", ...(e.task ? { task: e.task } : {}) } };
-  });
-  return currentEvents(events);
-});
+  }),
+);
+
+/** A log as it grew: its records in batches, each brought forward from what the one before left. */
+function broughtForward(records: readonly MachineEvent[], batch: number) {
+  let log = EMPTY_LOG;
+  let table: UsageTable | undefined;
+  for (let i = 0; i < records.length; i += batch) {
+    log = advance(log, records.slice(i, i + batch));
+    table = usageTable(log, smoke, table);
+  }
+  return { log, table: table ?? usageTable(log, smoke) };
+}
+
+const day = fc.integer({ min: 0, max: 130 });
 
 describe("counters on any log", () => {
   it("give the dose that plain sums give, at any time", () => {
     fc.assert(
-      fc.property(logs, fc.integer({ min: 0, max: 130 }), fc.integer({ min: 0, max: 130 }), (events, nowDay, day) => {
-        const [nowMs, at] = [Math.max(nowDay, day) * DAY, Math.min(nowDay, day) * DAY];
-        const usage = usageFrom(events, nowMs, { smoke });
-        expect(usage.smokeDose(Number.NEGATIVE_INFINITY, at)).toBeCloseTo(plainDose(events, nowMs, at), 6);
+      fc.property(logs, day, day, (records, a, b) => {
+        const [nowMs, at] = [Math.max(a, b) * DAY, Math.min(a, b) * DAY];
+        const usage = usageFrom(logOf(records), nowMs, smoke);
+        expect(usage.smokeDose(Number.NEGATIVE_INFINITY, at)).toBeCloseTo(plainDose(currentEvents(records), nowMs, at), 6);
       }),
       { numRuns: 300 },
     );
@@ -90,13 +103,45 @@ describe("counters on any log", () => {
 
   it("find the last clean before a time as a walk through the log does", () => {
     fc.assert(
-      fc.property(logs, fc.integer({ min: 0, max: 130 }), fc.boolean(), (events, day, plainOnly) => {
-        const walked = events
-          .filter((e) => e.kind === "service" && e.atMs <= day * DAY && !(plainOnly && e.payload.task !== undefined))
+      fc.property(logs, day, fc.boolean(), (records, until, plainOnly) => {
+        const log = logOf(records);
+        const walked = currentEvents(records)
+          .filter((e) => e.kind === "service" && e.atMs <= until * DAY && !(plainOnly && e.payload.task !== undefined))
           .at(-1)?.atMs;
-        expect(lastServiceMs(events, "lens", { untilMs: day * DAY, plainOnly })).toBe(walked);
-        const usage = usageFrom(events, 130 * DAY, { smoke });
-        expect(doseSinceClean(usage, events, "lens", day * DAY)).toBeGreaterThanOrEqual(0);
+        expect(lastServiceMs(log, "lens", { untilMs: until * DAY, plainOnly })).toBe(walked);
+        expect(doseSinceClean(usageFrom(log, 130 * DAY, smoke), log, "lens", until * DAY)).toBeGreaterThanOrEqual(0);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe("a log brought forward, with late entries, corrections and records struck", () => {
+  it("stands as the whole of it read at once, kind by kind", () => {
+    fc.assert(
+      fc.property(logs, fc.integer({ min: 1, max: 9 }), (records, batch) => {
+        const { log } = broughtForward(records, batch);
+        const whole = currentEvents(records);
+        for (const kind of EVENT_KINDS) expect([...log.kinds[kind]]).toEqual(whole.filter((e) => e.kind === kind));
+        expect(log.size).toBe(whole.length);
+        expect(newestBefore(log, EVENT_KINDS, 1000)).toEqual([...whole].reverse());
+        expect(eventsBetween(log, EVENT_KINDS, 20 * DAY, 90 * DAY)).toEqual(whole.filter((e) => e.atMs >= 20 * DAY && e.atMs <= 90 * DAY));
+      }),
+    );
+  });
+
+  it("counts what the whole of it counts, to the last bit, and says from when on it counts differently", () => {
+    fc.assert(
+      fc.property(logs, fc.integer({ min: 1, max: 9 }), day, (records, batch, at) => {
+        const { table } = broughtForward(records, batch);
+        const [brought, whole] = [usageAt(table, 200 * DAY), usageFrom(logOf(records), 200 * DAY, smoke)];
+        for (const e of table.log.kinds.hours) expect(brought.stepOf(e)).toEqual(whole.stepOf(e));
+        expect(brought.tubeHoursAt(at * DAY)).toBe(whole.tubeHoursAt(at * DAY));
+        expect(brought.smokeDose(Number.NEGATIVE_INFINITY, at * DAY)).toBe(whole.smokeDose(Number.NEGATIVE_INFINITY, at * DAY));
+        const before = broughtForward(records.slice(0, -1), batch).table;
+        const after = usageTable(logOf(records), smoke, before);
+        if (at * DAY < after.sameBeforeMs)
+          expect(usageAt(after, 200 * DAY).firingHours(0, at * DAY)).toBe(usageAt(before, 200 * DAY).firingHours(0, at * DAY));
       }),
       { numRuns: 300 },
     );

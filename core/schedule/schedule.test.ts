@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { currentEvents, type MachineEvent } from "#core/events";
+import { currentEvents, type EventOf, logOf, type MachineEvent } from "#core/events";
 import { doseSinceClean, dueTasks, lastDoneMs, lastServiceMs, offerRound, type TaskRule, usageFrom } from "#core/schedule";
 
 const DAY = 86_400_000;
@@ -28,7 +28,7 @@ const cleaned = (day: number, station: string): MachineEvent => ({
   atMs: day * DAY,
   payload: { station, what: "cleaned" },
 });
-const usage = (events: MachineEvent[], day: number) => usageFrom(currentEvents(events), day * DAY, { smoke });
+const usage = (events: MachineEvent[], day: number) => usageFrom(logOf(events), day * DAY, smoke);
 
 describe("counters", () => {
   it("take firing hours from the counter and let logged jobs divide them", () => {
@@ -61,13 +61,13 @@ describe("counters", () => {
   });
 
   it("call out hours that run backwards without a reason, and count no firing for them", () => {
-    const u = usage([hours(0, 50), hours(1, 40)], 1);
-    expect(u.steps[1]).toMatchObject({ hours: 0, unexplained: true });
+    const back = hours(1, 40) as EventOf<"hours">;
+    expect(usage([hours(0, 50), back], 1).stepOf(back)).toMatchObject({ hours: 0, unexplained: true });
   });
 
   it("measure the dose since the last clean only, at the nozzle by its own factor", () => {
-    const events = currentEvents([hours(0, 0), hours(1, 4), cleaned(1, "lens"), hours(2, 7)]);
-    const u = usageFrom(events, 2 * DAY, { smoke });
+    const events = logOf([hours(0, 0), hours(1, 4), cleaned(1, "lens"), hours(2, 7)]);
+    const u = usageFrom(events, 2 * DAY, smoke);
     expect(lastServiceMs(events, "lens")).toBe(DAY);
     expect(doseSinceClean(u, events, "lens", 2 * DAY)).toBeCloseTo(3, 6);
     expect(doseSinceClean(u, events, "mirror-1", 2 * DAY)).toBeCloseTo(7, 6);
@@ -92,9 +92,9 @@ describe("counters", () => {
             const payload = target.kind === "job" ? { materialId: 1, minutes: c.value + 1 } : { counterHours: c.value };
             log.push({ ...target, id: 100 + i, payload, corrects: target.id, voids: c.voids } as MachineEvent);
           });
-          const u = usageFrom(currentEvents(log), 31 * DAY, { smoke });
+          const u = usageFrom(logOf(log), 31 * DAY, smoke);
           const turned = [...log.slice(turn % log.length), ...log.slice(0, turn % log.length)];
-          const again = usageFrom(currentEvents(turned), 31 * DAY, { smoke });
+          const again = usageFrom(logOf(turned), 31 * DAY, smoke);
           let before = 0;
           for (let d = 0; d <= 31; d++) {
             const fired = u.firingHours(Number.NEGATIVE_INFINITY, d * DAY);
@@ -103,7 +103,7 @@ describe("counters", () => {
             expect(again.firingHours(Number.NEGATIVE_INFINITY, d * DAY)).toBeCloseTo(fired, 9);
             before = fired;
           }
-          for (const step of u.steps) expect(step.hours).toBeGreaterThanOrEqual(0);
+          for (const e of logOf(log).kinds.hours) expect(u.stepOf(e)?.hours).toBeGreaterThanOrEqual(0);
         },
       ),
     );
@@ -130,7 +130,7 @@ describe("several tasks at one station", () => {
     atMs: day * DAY,
     payload: { station: "motion", what, ...(task ? { task } : {}) },
   });
-  const log = currentEvents([
+  const log = logOf([
     served(1, "cleaned"),
     served(3, "cleaned", "belts"),
     served(5, "adjusted", "lubricate"),
@@ -164,7 +164,7 @@ describe("running totals", () => {
           const jobs = list.map(
             (j): MachineEvent => ({ id: ++id, kind: "job", atMs: j.hour * HOUR, payload: { materialId: j.material, minutes: j.minutes } }),
           );
-          const u = usageFrom(currentEvents(jobs), 500 * HOUR, { smoke });
+          const u = usageFrom(logOf(jobs), 500 * HOUR, smoke);
           const [a, b] = [from * HOUR, (from + span) * HOUR];
           const overlap = (j: (typeof list)[number]) =>
             Math.max(0, Math.min(b, j.hour * HOUR) - Math.max(a, j.hour * HOUR - j.minutes * 60_000)) / HOUR;
@@ -186,7 +186,7 @@ describe("what is due", () => {
     { id: "coolant", station: "coolant", every: { days: 180 }, minutes: 30, access: "coolant" },
   ];
   const log = [hours(0, 0), hours(20, 12)];
-  const tasks = dueTasks(rules, currentEvents(log), usage(log, 20), 0, 20 * DAY);
+  const tasks = dueTasks(rules, logOf(log), usage(log, 20), 0, 20 * DAY);
 
   it("follows use, most used up first", () => {
     expect(tasks.map((t) => t.id)).toEqual(["lens", "nozzle", "mirror-1", "coolant"]);
@@ -210,7 +210,7 @@ describe("what is due", () => {
   });
 
   it("names the next in turn when nothing is due", () => {
-    const early = dueTasks(rules, currentEvents(log), usage(log, 20), 20 * DAY - HOUR, 20 * DAY);
+    const early = dueTasks(rules, logOf(log), usage(log, 20), 20 * DAY - HOUR, 20 * DAY);
     const offer = offerRound(early, 10);
     expect(offer.anyDue).toBe(false);
     expect(offer.tasks.length).toBeGreaterThan(0);

@@ -1,9 +1,9 @@
 import { tabledNormalCdf } from "#core/normal";
 import { decisions, likeliestRepair, SURE, straightMinutes } from "./decision";
 import { sortFindings } from "./findings";
-import { placeOf } from "./losses";
 import { heaviest, rankChecks } from "./nextChecks";
 import { type Posterior, posterior, type Weights } from "./posterior";
+import { placeOf } from "./readings";
 import { enumerateSets, type FaultSets } from "./sets";
 import type { LossPercent, Symptom, TraceAnswer, TraceInput, TraceModel } from "./types";
 
@@ -18,18 +18,18 @@ const PRINTED_SETS = 12;
 function marginals(model: TraceModel, sets: FaultSets, weights: Weights): Float64Array {
   const states = new Float64Array(model.faults.length * 2);
   for (let n = 1; n < sets.count; n++) {
-    const w = weights.sets[n] as number;
-    const a = sets.first[n] as number;
-    const b = sets.second[n] as number;
-    const c = sets.third[n] as number;
-    states[a] = (states[a] as number) + w;
-    if (b >= 0) states[b] = (states[b] as number) + w;
-    if (c >= 0) states[c] = (states[c] as number) + w;
+    const w = weights.sets[n]!;
+    const a = sets.first[n]!;
+    const b = sets.second[n]!;
+    const c = sets.third[n]!;
+    states[a] = states[a]! + w;
+    if (b >= 0) states[b] = states[b]! + w;
+    if (c >= 0) states[c] = states[c]! + w;
   }
   return states;
 }
 
-const faultTotal = (states: Float64Array, f: number): number => (states[2 * f] as number) + (states[2 * f + 1] as number);
+const faultTotal = (states: Float64Array, f: number): number => states[2 * f]! + states[2 * f + 1]!;
 
 /** Log odds in decibans, held within ±120 so that certainty stays a number. */
 function decibans(probability: number): number {
@@ -68,7 +68,7 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
   const faults = model.faults
     .map((fault, f) => {
       const probability = Math.min(1, faultTotal(states, f));
-      return { id: fault.id, probability, heavy: probability > 0 ? (states[2 * f + 1] as number) / probability : 0 };
+      return { id: fault.id, probability, heavy: probability > 0 ? states[2 * f + 1]! / probability : 0 };
     })
     .sort((a, b) => b.probability - a.probability);
 
@@ -87,9 +87,9 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
   const ranking = rankChecks(model, sets, post, decided, done, input.opened ?? []);
   const straight = straightMinutes(model, decided.probability, 1);
   const best = likeliestRepair(model, decided.probability);
-  const bestProbability = best < 0 ? 0 : (decided.probability[best] as number);
+  const bestProbability = best < 0 ? 0 : decided.probability[best]!;
   const certain = bestProbability >= SURE;
-  const unknown = (decided.probability[decided.unknown] as number) + (decided.probability[decided.nothing] as number);
+  const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;
   const cheaper = !certain && straight <= ranking.withCheckMinutes && bestProbability > unknown;
   const repair = best >= 0 && (certain || cheaper) ? (model.repairs[best]?.id ?? null) : null;
 
@@ -97,13 +97,10 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
   const bySize = [0, 0, 0, 0];
   const counts = Uint8Array.from(model.faults, (f) => ((f.symptoms[symptom] ?? 0) > 0 ? 1 : 0));
   for (let n = 1; n < sets.count; n++) {
-    const b = sets.second[n] as number;
-    const c = sets.third[n] as number;
-    const size =
-      (counts[(sets.first[n] as number) >> 1] as number) +
-      (b < 0 ? 0 : (counts[b >> 1] as number)) +
-      (c < 0 ? 0 : (counts[c >> 1] as number));
-    bySize[size] = (bySize[size] as number) + (post.sets[n] as number);
+    const b = sets.second[n]!;
+    const c = sets.third[n]!;
+    const size = counts[sets.first[n]! >> 1]! + (b < 0 ? 0 : counts[b >> 1]!) + (c < 0 ? 0 : counts[c >> 1]!);
+    bySize[size] = bySize[size]! + post.sets[n]!;
   }
   const topSets = heaviest(post.sets, PRINTED_SETS);
 
@@ -111,20 +108,18 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
     faults,
     stations: stationAnswers(model, sets, post),
     none: post.none,
-    nothingWrong: post.sets[0] as number,
+    nothingWrong: post.sets[0]!,
     bySize: bySize.slice(1),
     sets: [...topSets].map((n) => ({
-      faults: [sets.first[n] as number, sets.second[n] as number, sets.third[n] as number]
-        .filter((s) => s >= 0)
-        .map((s) => model.faults[s >> 1]?.id as string),
-      probability: post.sets[n] as number,
+      faults: [sets.first[n]!, sets.second[n]!, sets.third[n]!].filter((s) => s >= 0).map((s) => model.faults[s >> 1]?.id as string),
+      probability: post.sets[n]!,
     })),
     symptom,
     evidence,
     suspectReadings: found.suspect,
     nextChecks: ranking.checks,
     repairs: model.repairs
-      .map((r, i) => ({ id: r.id, probability: decided.probability[i] as number }))
+      .map((r, i) => ({ id: r.id, probability: decided.probability[i]! }))
       .filter((r) => r.probability > 0)
       .sort((a, b) => b.probability - a.probability),
     repair,
@@ -152,38 +147,35 @@ function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): Tr
   );
   const probability = new Float64Array(ids.length);
   for (let n = 1; n < sets.count; n++) {
-    const w = post.sets[n] as number;
-    const a = stationOf[(sets.first[n] as number) >> 1] as number;
-    const second = sets.second[n] as number;
-    const third = sets.third[n] as number;
-    const b = second < 0 ? -1 : (stationOf[second >> 1] as number);
-    const c = third < 0 ? -1 : (stationOf[third >> 1] as number);
-    probability[a] = (probability[a] as number) + w;
-    if (b >= 0 && b !== a) probability[b] = (probability[b] as number) + w;
-    if (c >= 0 && c !== a && c !== b) probability[c] = (probability[c] as number) + w;
+    const w = post.sets[n]!;
+    const a = stationOf[sets.first[n]! >> 1]!;
+    const second = sets.second[n]!;
+    const third = sets.third[n]!;
+    const b = second < 0 ? -1 : stationOf[second >> 1]!;
+    const c = third < 0 ? -1 : stationOf[third >> 1]!;
+    probability[a] = probability[a]! + w;
+    if (b >= 0 && b !== a) probability[b] = probability[b]! + w;
+    if (c >= 0 && c !== a && c !== b) probability[c] = probability[c]! + w;
   }
 
   const top = heaviest(post.sets, LOSS_SETS);
-  const kept = [...top].reduce((sum, n) => sum + (post.sets[n] as number), 0);
+  const kept = [...top].reduce((sum, n) => sum + post.sets[n]!, 0);
   const mean = new Float64Array(ids.length * top.length);
   const sd = new Float64Array(ids.length * top.length);
   const weight = new Float64Array(top.length);
   const set = post.losses.newPosterior();
   top.forEach((n, t) => {
-    weight[t] = (post.sets[n] as number) / kept;
-    const s = [sets.first[n] as number, sets.second[n] as number, sets.third[n] as number];
-    post.losses.evaluate(s[0] as number, s[1] as number, s[2] as number, set);
+    weight[t] = post.sets[n]! / kept;
+    const s = [sets.first[n]!, sets.second[n]!, sets.third[n]!];
+    post.losses.evaluate(s[0]!, s[1]!, s[2]!, set);
     ids.forEach((_, j) => {
-      const base =
-        j < model.stations.length
-          ? post.losses.background(j, s[0] as number, s[1] as number, s[2] as number, set)
-          : { mean: 0, variance: 1e-9 };
+      const base = j < model.stations.length ? post.losses.background(j, s[0]!, s[1]!, s[2]!, set) : { mean: 0, variance: 1e-9 };
       let m = base.mean;
       let v = base.variance;
-      for (let i = 0; i < 3 && (s[i] as number) >= 0; i++) {
-        if (lossOf[(s[i] as number) >> 1] !== j) continue;
-        m += set.mean[i] as number;
-        v += set.cov[4 * i] as number;
+      for (let i = 0; i < 3 && s[i]! >= 0; i++) {
+        if (lossOf[s[i]! >> 1] !== j) continue;
+        m += set.mean[i]!;
+        v += set.cov[4 * i]!;
       }
       mean[j * top.length + t] = m;
       sd[j * top.length + t] = Math.sqrt(v);
@@ -196,8 +188,7 @@ function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): Tr
       const middle = (low + high) / 2;
       let below = 0;
       for (let t = 0; t < top.length; t++) {
-        below +=
-          (weight[t] as number) * tabledNormalCdf((middle - (mean[j * top.length + t] as number)) / (sd[j * top.length + t] as number));
+        below += weight[t]! * tabledNormalCdf((middle - mean[j * top.length + t]!) / sd[j * top.length + t]!);
       }
       if (below < share) low = middle;
       else high = middle;
@@ -206,6 +197,6 @@ function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): Tr
   };
   return ids.map((id, j) => {
     const lossPercent: LossPercent = { mid: quantile(j, 0.5), low: quantile(j, 0.05), high: quantile(j, 0.95) };
-    return { id, probability: Math.min(1, probability[j] as number), lossPercent };
+    return { id, probability: Math.min(1, probability[j]!), lossPercent };
   });
 }

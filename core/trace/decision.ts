@@ -29,23 +29,23 @@ export function decisions(model: TraceModel, sets: FaultSets, post: Posterior, s
   const repairOf = Int16Array.from(model.faults, (f) => repairIndex.get(f.repair) ?? nothing);
   const columns = [sets.first, sets.second, sets.third] as const;
   for (let n = 0; n < sets.count; n++) {
-    const a = sets.first[n] as number;
+    const a = sets.first[n]!;
     if (a >= 0) {
-      if ((sets.second[n] as number) >= 0) post.losses.evaluate(a, sets.second[n] as number, sets.third[n] as number, set);
+      if (sets.second[n]! >= 0) post.losses.evaluate(a, sets.second[n]!, sets.third[n]!, set);
       else set.mean[0] = 1;
       let best = 0;
       for (let i = 0; i < 3; i++) {
         const s = columns[i]?.[n] as number;
         if (s < 0) break;
-        const share = shareOf(model, symptom, s >> 1, s & 1, set.mean[i] as number);
+        const share = shareOf(model, symptom, s >> 1, s & 1, set.mean[i]!);
         if (share > best) {
           best = share;
-          ofSet[n] = repairOf[s >> 1] as number;
+          ofSet[n] = repairOf[s >> 1]!;
         }
       }
     }
-    const d = ofSet[n] as number;
-    probability[d] = (probability[d] as number) + (post.sets[n] as number);
+    const d = ofSet[n]!;
+    probability[d] = probability[d]! + post.sets[n]!;
   }
   probability[unknown] = post.none;
   return { ofSet, nothing, unknown, count, probability };
@@ -55,7 +55,7 @@ export function decisions(model: TraceModel, sets: FaultSets, post: Posterior, s
 export function entropyBits(weights: ArrayLike<number>, total: number): number {
   let h = 0;
   for (let i = 0; i < weights.length; i++) {
-    const p = (weights[i] as number) / total;
+    const p = weights[i]! / total;
     if (p > 0) h -= p * Math.log2(p);
   }
   return h;
@@ -67,7 +67,7 @@ export function entropyBits(weights: ArrayLike<number>, total: number): number {
  */
 export function straightMinutes(model: TraceModel, weights: ArrayLike<number>, total: number): number {
   const order = model.repairs
-    .map((repair, i) => ({ minutes: repair.minutes + repair.proofMinutes, p: (weights[i] as number) / total }))
+    .map((repair, i) => ({ minutes: repair.minutes + repair.proofMinutes, p: weights[i]! / total }))
     .filter((r) => r.p > 0.002)
     .sort((a, b) => b.p / b.minutes - a.p / a.minutes);
   const fixable = order.reduce((sum, r) => sum + r.p, 0);
@@ -84,7 +84,7 @@ export function straightMinutes(model: TraceModel, weights: ArrayLike<number>, t
 export function likeliestRepair(model: TraceModel, probability: ArrayLike<number>): number {
   let best = -1;
   for (let i = 0; i < model.repairs.length; i++) {
-    if (best < 0 || (probability[i] as number) > (probability[best] as number)) best = i;
+    if (best < 0 || probability[i]! > probability[best]!) best = i;
   }
   return best;
 }

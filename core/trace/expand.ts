@@ -1,4 +1,4 @@
-import type { Station } from "#core/beam";
+import { ROLE_TRAITS, type Station } from "#core/beam";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
 
 /**
@@ -199,7 +199,7 @@ export function expandModel(
     checks: expandedChecks,
     repairs: expandedRepairs.filter((r) => used.has(r.id)),
     background: layout.stations
-      .filter((s) => s.role !== "tube" && s.role !== "nozzle")
+      .filter((s) => ROLE_TRAITS[s.role].isOptic)
       .map((s) => ({ station: s.id, intervalPlyHours: layout.intervalPlyHours[s.id] ?? 40, lossAtInterval: LOSS_AT_INTERVAL })),
     beamRadiusMm: layout.beamRadiusMm,
   };

@@ -1,5 +1,5 @@
 import { logNormalPdf } from "#core/normal";
-import { type LossReading, logAgainstBaseline, placeOf } from "./losses";
+import { type LossReading, logAgainstBaseline, placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceBaseline, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** Share of answers that are slips of eye, hand or key: keeps every outcome possible. */
@@ -190,8 +190,8 @@ export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable 
         weight[s] = Math.max(0.02, fault.loss[sev]);
         let sum = 0;
         for (let j = 0; j < k; j++) {
-          sum += given[j] as number;
-          table[s * k + j] = check.kind === "ordinal" ? Math.min(1, sum) : (given[j] as number);
+          sum += given[j]!;
+          table[s * k + j] = check.kind === "ordinal" ? Math.min(1, sum) : given[j]!;
         }
       }
     }
@@ -199,8 +199,8 @@ export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable 
   const leak = new Float64Array(k);
   let sum = 0;
   for (let j = 0; j < k; j++) {
-    sum += check.leak[j] as number;
-    leak[j] = check.kind === "ordinal" ? Math.min(1, sum) : (check.leak[j] as number);
+    sum += check.leak[j]!;
+    leak[j] = check.kind === "ordinal" ? Math.min(1, sum) : check.leak[j]!;
   }
   const base = new Float64Array(k);
   const compute = (a: number, b: number, c: number, out: Float64Array): void => {
@@ -210,28 +210,28 @@ export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable 
     if (check.kind === "ordinal") {
       let previous = 0;
       for (let j = 0; j < k; j++) {
-        let cumulative = leak[j] as number;
-        if (ta) cumulative *= table[a * k + j] as number;
-        if (tb) cumulative *= table[b * k + j] as number;
-        if (tc) cumulative *= table[c * k + j] as number;
+        let cumulative = leak[j]!;
+        if (ta) cumulative *= table[a * k + j]!;
+        if (tb) cumulative *= table[b * k + j]!;
+        if (tc) cumulative *= table[c * k + j]!;
         if (j === k - 1) cumulative = 1;
         out[j] = Math.max(0, cumulative - previous);
         previous = cumulative;
       }
     } else {
-      const wa = ta ? (weight[a] as number) : 0;
-      const wb = tb ? (weight[b] as number) : 0;
-      const wc = tc ? (weight[c] as number) : 0;
+      const wa = ta ? weight[a]! : 0;
+      const wb = tb ? weight[b]! : 0;
+      const wc = tc ? weight[c]! : 0;
       const total = check.leakWeight + wa + wb + wc;
       for (let j = 0; j < k; j++) {
-        let sum = check.leakWeight * (leak[j] as number);
-        if (ta) sum += wa * (table[a * k + j] as number);
-        if (tb) sum += wb * (table[b * k + j] as number);
-        if (tc) sum += wc * (table[c * k + j] as number);
+        let sum = check.leakWeight * leak[j]!;
+        if (ta) sum += wa * table[a * k + j]!;
+        if (tb) sum += wb * table[b * k + j]!;
+        if (tc) sum += wc * table[c * k + j]!;
         out[j] = sum / total;
       }
     }
-    for (let j = 0; j < k; j++) out[j] = (1 - SLIP) * (out[j] as number) + SLIP / k;
+    for (let j = 0; j < k; j++) out[j] = (1 - SLIP) * out[j]! + SLIP / k;
   };
   compute(-1, -1, -1, base);
   const fill = (a: number, b: number, c: number, out: Float64Array): void => {
@@ -269,16 +269,16 @@ export function valueTable(model: TraceModel, check: CheckSpec): ValueTable {
     let total = 0;
     let v = spread;
     if (a >= 0) {
-      total += shifted[a] as number;
-      v += variance[a] as number;
+      total += shifted[a]!;
+      v += variance[a]!;
     }
     if (b >= 0) {
-      total += shifted[b] as number;
-      v += variance[b] as number;
+      total += shifted[b]!;
+      v += variance[b]!;
     }
     if (c >= 0) {
-      total += shifted[c] as number;
-      v += variance[c] as number;
+      total += shifted[c]!;
+      v += variance[c]!;
     }
     // Offsets of several causes point in different directions, so their squares add.
     out.mean = magnitude ? Math.sqrt(total) : total;

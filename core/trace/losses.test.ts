@@ -1,14 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { checkTemplates } from "#catalog/checks";
-import { faultTemplates } from "#catalog/faults";
-import { INTERVAL_PLY_HOURS, threeMirror } from "#catalog/layouts";
-import { repairTemplates } from "#catalog/repairs";
+import { threeMirror } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { clipLogLoss, offsetForLogLoss } from "#core/beam";
 import { traceSpec } from "#core/machine";
 import { expandModel } from "#core/trace";
-import { type LossReading, logAgainstBaseline, lossModel } from "./losses";
+import { lossModel } from "./losses";
 import { predictiveMoments } from "./posterior";
+import { type LossReading, logAgainstBaseline } from "./readings";
 import { enumerateSets } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
@@ -79,7 +79,7 @@ describe("loss readings", () => {
     seen.evaluate(dirty, -1, -1, after);
     expect(before.mean[0]).toBeCloseTo(0.22, 9);
     expect(after.mean[0]).toBeGreaterThan(0.27);
-    expect(after.cov[0]).toBeLessThan(before.cov[0] as number);
+    expect(after.cov[0]).toBeLessThan(before.cov[0]!);
   });
 
   it("before a station say nothing of it", () => {

@@ -1,8 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { checkTemplates } from "#catalog/checks";
-import { faultTemplates } from "#catalog/faults";
-import { INTERVAL_PLY_HOURS, threeMirror } from "#catalog/layouts";
-import { repairTemplates } from "#catalog/repairs";
+import { threeMirror } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 import { entropyBits, straightMinutes } from "./decision";
@@ -36,7 +35,7 @@ describe("expected information", () => {
       const after = (spec?.outcomes ?? []).map((outcome) => decisionOf([...findings, { check, outcome }]));
       const present = decisionOf(findings);
       const weights = mixtureWeights(after, present);
-      const expected = before - after.reduce((sum, d, i) => sum + (weights[i] as number) * entropyBits(d, 1), 0);
+      const expected = before - after.reduce((sum, d, i) => sum + weights[i]! * entropyBits(d, 1), 0);
       expect(shown?.bits).toBeGreaterThan(0);
       expect(Math.abs((shown?.bits ?? 0) - expected)).toBeLessThan(0.03 + 0.1 * expected);
     },
@@ -53,16 +52,9 @@ describe("expected information", () => {
 function mixtureWeights(after: readonly number[][], present: readonly number[]): number[] {
   let w = after.map(() => 1 / after.length);
   for (let step = 0; step < 20_000; step++) {
-    const mean = present.map((_, k) => after.reduce((s, d, i) => s + (w[i] as number) * (d[k] as number), 0));
+    const mean = present.map((_, k) => after.reduce((s, d, i) => s + w[i]! * d[k]!, 0));
     // Expectation-maximisation for mixture weights: exact when the posteriors do average to the present.
-    w = w.map(
-      (wi, i) =>
-        wi *
-        present.reduce(
-          (s, p, k) => s + ((mean[k] as number) > 1e-15 ? (p * ((after[i] as number[])[k] as number)) / (mean[k] as number) : 0),
-          0,
-        ),
-    );
+    w = w.map((wi, i) => wi * present.reduce((s, p, k) => s + (mean[k]! > 1e-15 ? (p * (after[i] as number[])[k]!) / mean[k]! : 0), 0));
     const total = w.reduce((a, b) => a + b, 0);
     w = w.map((wi) => wi / total);
   }

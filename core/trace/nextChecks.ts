@@ -1,8 +1,8 @@
 import { tabledNormalCdf } from "#core/normal";
 import { type Decisions, entropyBits, straightMinutes } from "./decision";
 import { outcomeTable, valueTable } from "./findings";
-import { placeOf } from "./losses";
 import { cutOutcomes, type Posterior, predictiveMoments } from "./posterior";
+import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
 import type { CheckSpec, NextCheck, TraceModel } from "./types";
 
@@ -28,20 +28,20 @@ export function heaviest(weights: Float64Array, limit: number): Int32Array {
     const counts = new Int32Array(64);
     for (const w of weights) {
       const b = Math.min(63, Math.max(0, Math.floor(-Math.log2(Math.max(w, 1e-19)))));
-      counts[b] = (counts[b] as number) + 1;
+      counts[b] = counts[b]! + 1;
     }
     let seen = 0;
     for (let b = 0; b < 64; b++) {
-      seen += counts[b] as number;
+      seen += counts[b]!;
       cut = 2 ** -(b + 1);
       if (seen >= limit) break;
     }
   }
   let n = 0;
-  for (let i = 0; i < weights.length; i++) if ((weights[i] as number) >= cut) order[n++] = i;
+  for (let i = 0; i < weights.length; i++) if (weights[i]! >= cut) order[n++] = i;
   return order
     .slice(0, n)
-    .sort((p, q) => (weights[q] as number) - (weights[p] as number))
+    .sort((p, q) => weights[q]! - weights[p]!)
     .slice(0, limit);
 }
 
@@ -68,7 +68,7 @@ export function rankChecks(
 ): Ranking {
   const top = heaviest(post.sets, RANKED_SETS);
   let kept = post.none;
-  for (const n of top) kept += post.sets[n] as number;
+  for (const n of top) kept += post.sets[n]!;
   const set = post.losses.newPosterior();
 
   const candidates: Candidate[] = model.checks
@@ -79,8 +79,8 @@ export function rankChecks(
   const D = decided.count;
   const now = new Float64Array(D);
   for (const n of top) {
-    const d = decided.ofSet[n] as number;
-    now[d] = (now[d] as number) + (post.sets[n] as number);
+    const d = decided.ofSet[n]!;
+    now[d] = now[d]! + post.sets[n]!;
   }
   now[decided.unknown] = post.none;
   const entropyNow = entropyBits(now, kept);
@@ -91,24 +91,24 @@ export function rankChecks(
     const marginal = new Float64Array(k);
     const out = new Float64Array(k);
     for (const n of top) {
-      const w = post.sets[n] as number;
-      candidate.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
-      const d = decided.ofSet[n] as number;
+      const w = post.sets[n]!;
+      candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
+      const d = decided.ofSet[n]!;
       for (let j = 0; j < k; j++) {
-        const p = w * (out[j] as number);
-        joint[j * D + d] = (joint[j * D + d] as number) + p;
-        marginal[j] = (marginal[j] as number) + p;
+        const p = w * out[j]!;
+        joint[j * D + d] = joint[j * D + d]! + p;
+        marginal[j] = marginal[j]! + p;
       }
     }
     // Under "none of these" each outcome keeps its marginal rate.
     const known = Math.max(1e-12, kept - post.none);
     let after = 0;
     for (let j = 0; j < k; j++) {
-      const none = (post.none * (marginal[j] as number)) / known;
+      const none = (post.none * marginal[j]!) / known;
       joint[j * D + decided.unknown] = none;
-      marginal[j] = (marginal[j] as number) + none;
+      marginal[j] = marginal[j]! + none;
       const row = joint.subarray(j * D, (j + 1) * D);
-      after += ((marginal[j] as number) / kept) * entropyBits(row, Math.max(1e-300, marginal[j] as number));
+      after += (marginal[j]! / kept) * entropyBits(row, Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
     return { candidate, bits, perMinute: bits / Math.max(candidate.minutes, 0.25), joint, marginal };
@@ -121,7 +121,7 @@ export function rankChecks(
     if (r.bits > 0.005) {
       let minutes = r.candidate.minutes;
       for (let j = 0; j < k; j++) {
-        const m = r.marginal[j] as number;
+        const m = r.marginal[j]!;
         if (m > 1e-9) minutes += (m / kept) * straightMinutes(model, r.joint.subarray(j * D, (j + 1) * D), m);
       }
       withCheckMinutes = Math.min(withCheckMinutes, minutes);
@@ -198,7 +198,7 @@ function binned(
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (const n of top) {
-    moments(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, m);
+    moments(sets.first[n]!, sets.second[n]!, sets.third[n]!, m);
     const reach = 2.5 * Math.sqrt(m.variance);
     low = Math.min(low, m.mean - reach);
     high = Math.max(high, m.mean + reach);
@@ -231,44 +231,44 @@ function meanings(
   const out = new Float64Array(candidate.labels.length);
   const perOutcome = new Float64Array(candidate.labels.length);
   for (const n of top) {
-    candidate.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
-    for (let j = 0; j < out.length; j++) perOutcome[j] = (perOutcome[j] as number) + (post.sets[n] as number) * (out[j] as number);
+    candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
+    for (let j = 0; j < out.length; j++) perOutcome[j] = perOutcome[j]! + post.sets[n]! * out[j]!;
   }
   let cumulative = 0;
   const groupOf = candidate.labels.map((_, j) => {
     if (!numeric) return j;
-    const middle = cumulative + (perOutcome[j] as number) / 2;
-    cumulative += perOutcome[j] as number;
+    const middle = cumulative + perOutcome[j]! / 2;
+    cumulative += perOutcome[j]!;
     return Math.min(2, Math.floor((3 * middle) / kept));
   });
   const mass = new Float64Array(groups.length);
   const faults = groups.map(() => new Float64Array(model.faults.length));
   for (const n of top) {
-    const w = post.sets[n] as number;
-    candidate.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
+    const w = post.sets[n]!;
+    candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
     for (let j = 0; j < out.length; j++) {
-      const gi = groupOf[j] as number;
-      const p = w * (out[j] as number);
-      mass[gi] = (mass[gi] as number) + p;
+      const gi = groupOf[j]!;
+      const p = w * out[j]!;
+      mass[gi] = mass[gi]! + p;
       const row = faults[gi] as Float64Array;
-      const a = sets.first[n] as number;
-      const b = sets.second[n] as number;
-      const c = sets.third[n] as number;
-      if (a >= 0) row[a >> 1] = (row[a >> 1] as number) + p;
-      if (b >= 0) row[b >> 1] = (row[b >> 1] as number) + p;
-      if (c >= 0) row[c >> 1] = (row[c >> 1] as number) + p;
+      const a = sets.first[n]!;
+      const b = sets.second[n]!;
+      const c = sets.third[n]!;
+      if (a >= 0) row[a >> 1] = row[a >> 1]! + p;
+      if (b >= 0) row[b >> 1] = row[b >> 1]! + p;
+      if (c >= 0) row[c >> 1] = row[c >> 1]! + p;
     }
   }
   return groups.map((outcome, gi) => {
     const row = faults[gi] as Float64Array;
     let best = 0;
-    for (let f = 1; f < row.length; f++) if ((row[f] as number) > (row[best] as number)) best = f;
-    const m = (mass[gi] as number) * (kept / Math.max(1e-9, kept - post.none));
+    for (let f = 1; f < row.length; f++) if (row[f]! > row[best]!) best = f;
+    const m = mass[gi]! * (kept / Math.max(1e-9, kept - post.none));
     return {
       outcome,
       probability: m / kept,
       fault: m > 1e-6 ? (model.faults[best]?.id ?? null) : null,
-      faultProbability: m > 1e-6 ? (row[best] as number) / m : 0,
+      faultProbability: m > 1e-6 ? row[best]! / m : 0,
     };
   });
 }

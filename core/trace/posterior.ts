@@ -1,9 +1,11 @@
 import { tabledNormalCdf } from "#core/normal";
 import { type OutcomeFinding, outcomeTable, SLIP, type SortedFindings, valueLikelihood, valueTable } from "./findings";
-import { type LossModel, type LossReading, lossModel, type Predictive, type SetPosterior } from "./losses";
+import { type LossModel, lossModel, type Predictive } from "./losses";
 import { logPriorWeights } from "./prior";
+import type { LossReading } from "./readings";
 import type { FaultSets } from "./sets";
 import type { Symptom, TraceModel, TraceUsage } from "./types";
+import type { SetPosterior } from "./weigh";
 
 /** Prior probability that the cause is not in the catalog. */
 export const NONE_PRIOR = 0.03;
@@ -45,17 +47,17 @@ export function predictiveMoments(
   let mean = law.baseMean;
   let variance = law.baseVariance;
   if (a >= 0) {
-    const g0 = law.gain[a] as number;
-    mean -= g0 * (post.mean[0] as number);
-    variance += g0 * g0 * (post.cov[0] as number);
+    const g0 = law.gain[a]!;
+    mean -= g0 * post.mean[0]!;
+    variance += g0 * g0 * post.cov[0]!;
     if (b >= 0) {
-      const g1 = law.gain[b] as number;
-      mean -= g1 * (post.mean[1] as number) + post.extra * (law.extraGain[post.extraAt] as number);
-      variance += g1 * g1 * (post.cov[4] as number) + 2 * g0 * g1 * (post.cov[1] as number);
+      const g1 = law.gain[b]!;
+      mean -= g1 * post.mean[1]! + post.extra * law.extraGain[post.extraAt]!;
+      variance += g1 * g1 * post.cov[4]! + 2 * g0 * g1 * post.cov[1]!;
       if (c >= 0) {
-        const g2 = law.gain[c] as number;
-        mean -= g2 * (post.mean[2] as number);
-        variance += g2 * g2 * (post.cov[8] as number) + 2 * g0 * g2 * (post.cov[2] as number) + 2 * g1 * g2 * (post.cov[5] as number);
+        const g2 = law.gain[c]!;
+        mean -= g2 * post.mean[2]!;
+        variance += g2 * g2 * post.cov[8]! + 2 * g0 * g2 * post.cov[2]! + 2 * g1 * g2 * post.cov[5]!;
       }
     }
   }
@@ -99,15 +101,15 @@ function lossPass(
   const moments = { mean: 0, variance: 0 };
   const outcome = new Float64Array(4);
   for (let n = 0; n < sets.count; n++) {
-    const a = sets.first[n] as number;
-    const b = sets.second[n] as number;
-    const c = sets.third[n] as number;
+    const a = sets.first[n]!;
+    const b = sets.second[n]!;
+    const c = sets.third[n]!;
     losses.evaluate(a, b, c, post);
     logDensity[n] = post.logLikelihood;
     if (!cut) continue;
     predictiveMoments(law, post, a, b, c, moments);
     cutOutcomes(moments.mean, moments.variance, outcome, cutFinding?.neededLnRatio);
-    cut[n] = outcome[cutFinding?.outcome as number] as number;
+    cut[n] = outcome[cutFinding?.outcome as number]!;
   }
   return { losses, logDensity, cut };
 }
@@ -115,14 +117,14 @@ function lossPass(
 /** Sum of prior-weighted values: the marginal rate of what was found. */
 function marginal(prior: Float64Array, values: Float64Array): number {
   let sum = 0;
-  for (let n = 0; n < prior.length; n++) sum += (prior[n] as number) * (values[n] as number);
+  for (let n = 0; n < prior.length; n++) sum += prior[n]! * values[n]!;
   return sum;
 }
 
 function normalise(sets: Float64Array, none: number): Weights {
   let total = none;
-  for (let n = 0; n < sets.length; n++) total += sets[n] as number;
-  for (let n = 0; n < sets.length; n++) sets[n] = (sets[n] as number) / total;
+  for (let n = 0; n < sets.length; n++) total += sets[n]!;
+  for (let n = 0; n < sets.length; n++) sets[n] = sets[n]! / total;
   return { sets, none: none / total };
 }
 
@@ -132,14 +134,14 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
   const prior = new Float64Array(sets.count);
   let priorTotal = 0;
   for (let n = 0; n < sets.count; n++) {
-    const a = sets.first[n] as number;
-    const b = sets.second[n] as number;
-    const c = sets.third[n] as number;
-    const lp = (a < 0 ? 0 : (logPrior[a] as number)) + (b < 0 ? 0 : (logPrior[b] as number)) + (c < 0 ? 0 : (logPrior[c] as number));
+    const a = sets.first[n]!;
+    const b = sets.second[n]!;
+    const c = sets.third[n]!;
+    const lp = (a < 0 ? 0 : logPrior[a]!) + (b < 0 ? 0 : logPrior[b]!) + (c < 0 ? 0 : logPrior[c]!);
     prior[n] = Math.exp(lp);
-    priorTotal += prior[n] as number;
+    priorTotal += prior[n]!;
   }
-  for (let n = 0; n < sets.count; n++) prior[n] = ((prior[n] as number) / priorTotal) * (1 - NONE_PRIOR);
+  for (let n = 0; n < sets.count; n++) prior[n] = (prior[n]! / priorTotal) * (1 - NONE_PRIOR);
 
   // Qualitative and numeric findings that are independent given the set: one factor per check.
   const factors = new Map<string, Float64Array>();
@@ -148,8 +150,8 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
     const out = new Float64Array(table.outcomes);
     const values = new Float64Array(sets.count);
     for (let n = 0; n < sets.count; n++) {
-      table.fill(sets.first[n] as number, sets.second[n] as number, sets.third[n] as number, out);
-      values[n] = out[finding.outcome] as number;
+      table.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
+      values[n] = out[finding.outcome]!;
     }
     factors.set(finding.check.id, values);
   }
@@ -157,7 +159,7 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
     const table = valueTable(model, finding.check);
     const values = new Float64Array(sets.count);
     for (let n = 0; n < sets.count; n++) {
-      values[n] = valueLikelihood(table, finding, sets.first[n] as number, sets.second[n] as number, sets.third[n] as number);
+      values[n] = valueLikelihood(table, finding, sets.first[n]!, sets.second[n]!, sets.third[n]!);
     }
     factors.set(finding.check.id, values);
   }
@@ -169,11 +171,11 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
   const weigh = (leave: string | undefined, loss: Float64Array): Weights => {
     const w = new Float64Array(sets.count);
     let none = NONE_PRIOR * (marginal(prior, loss) / (1 - NONE_PRIOR));
-    for (let n = 0; n < sets.count; n++) w[n] = (prior[n] as number) * (loss[n] as number);
+    for (let n = 0; n < sets.count; n++) w[n] = prior[n]! * loss[n]!;
     for (const [check, values] of factors) {
       if (check === leave) continue;
       none *= rates.get(check) as number;
-      for (let n = 0; n < sets.count; n++) w[n] = (w[n] as number) * (values[n] as number);
+      for (let n = 0; n < sets.count; n++) w[n] = w[n]! * values[n]!;
     }
     return normalise(w, none);
   };
@@ -183,7 +185,7 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
   for (const [check, values] of factors) {
     // Dividing the factor out again is exact and saves a pass; slips keep it above zero.
     const w = new Float64Array(sets.count);
-    for (let n = 0; n < sets.count; n++) w[n] = (all.sets[n] as number) / (values[n] as number);
+    for (let n = 0; n < sets.count; n++) w[n] = all.sets[n]! / values[n]!;
     without.set(check, normalise(w, all.none / (rates.get(check) as number)));
   }
   if (found.cut) {
@@ -207,7 +209,7 @@ export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets,
 function densities(pass: LossPass): Float64Array {
   let top = Number.NEGATIVE_INFINITY;
   for (const l of pass.logDensity) if (l > top) top = l;
-  return pass.logDensity.map((l, n) => Math.exp(l - top) * (pass.cut ? (pass.cut[n] as number) : 1));
+  return pass.logDensity.map((l, n) => Math.exp(l - top) * (pass.cut ? pass.cut[n]! : 1));
 }
 
 /** How much each fault state weighs in the reported symptom: its expected loss, or its declared share. */

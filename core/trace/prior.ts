@@ -58,7 +58,7 @@ export function backgroundLosses(model: TraceModel, usage: TraceUsage): { mean: 
     if (!known) return;
     const share = Math.min(1, (doseOf(usage, station.id) ?? known.intervalPlyHours / 2) / known.intervalPlyHours);
     mean[j] = known.lossAtInterval * share;
-    variance[j] = (0.5 * (mean[j] as number) + 0.004) ** 2;
+    variance[j] = (0.5 * mean[j]! + 0.004) ** 2;
   });
   return { mean, variance };
 }

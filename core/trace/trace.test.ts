@@ -1,9 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { checkTemplates } from "#catalog/checks";
-import { faultTemplates } from "#catalog/faults";
-import { INTERVAL_PLY_HOURS, layouts, threeMirror } from "#catalog/layouts";
-import { repairTemplates } from "#catalog/repairs";
+import { layouts, threeMirror } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { BenchMachine, SIMULATED_PATHS } from "#core/practice";
 import { seededRandom } from "#core/random";

@@ -4,6 +4,7 @@
  * of ln effective power on firing hours and fouling dose, with default rates as the prior. An estimate, and said to be one:
  * the full fit with censored cuts and learned rates comes later.
  */
+import { inverse } from "#core/matrix";
 
 /** Typical ageing of a glass tube per firing hour, in ln power, and how much tubes differ. */
 export const AGEING_PER_HOUR = { mean: 1.2e-4, sd: 0.6e-4 } as const;
@@ -41,24 +42,6 @@ export interface Condition {
 
 const Z90 = 1.6449;
 
-/** Inverse of a small symmetric positive definite matrix (row-wise), by Gauss-Jordan elimination. */
-function invert(matrix: readonly number[], n: number): number[] {
-  const a = [...matrix];
-  const inverse: number[] = Array.from({ length: n * n }, (_, i) => (i % (n + 1) === 0 ? 1 : 0));
-  for (let col = 0; col < n; col++) {
-    const pivot = a[col * n + col] as number;
-    for (let row = 0; row < n; row++) {
-      if (row === col) continue;
-      const factor = (a[row * n + col] as number) / pivot;
-      for (let j = 0; j < n; j++) {
-        a[row * n + j] = (a[row * n + j] as number) - factor * (a[col * n + j] as number);
-        inverse[row * n + j] = (inverse[row * n + j] as number) - factor * (inverse[col * n + j] as number);
-      }
-    }
-  }
-  return inverse.map((v, i) => v / (a[Math.floor(i / n) * (n + 1)] as number));
-}
-
 /** Sheet-to-sheet scatter of a ladder beyond its own standard error, in ln power. */
 const SHEET_SD = 0.025;
 
@@ -88,28 +71,27 @@ export function estimateCondition(
     const row = [r.hoursSinceBaseline / scale, r.fouling, r.sinceService ? 1 : 0, 1];
     const w = 1 / (r.se * r.se + SHEET_SD * SHEET_SD);
     for (let i = 0; i < n; i++) {
-      b[i] = (b[i] as number) + w * (row[i] as number) * -r.lnRatio;
-      for (let j = 0; j < n; j++) a[n * i + j] = (a[n * i + j] as number) + w * (row[i] as number) * (row[j] as number);
+      b[i] = b[i]! + w * row[i]! * -r.lnRatio;
+      for (let j = 0; j < n; j++) a[n * i + j] = a[n * i + j]! + w * row[i]! * row[j]!;
     }
   }
-  const inverse = invert(a, n);
-  const x = prior.map((_, i) => b.reduce((sum, bj, j) => sum + (inverse[n * i + j] as number) * bj, 0));
+  const precisionInverse = inverse(a, n);
+  const x = prior.map((_, i) => b.reduce((sum, bj, j) => sum + precisionInverse[n * i + j]! * bj, 0));
   // The baseline's error bends every ratio alike; it is no loss of the machine's.
   const today = [hoursSinceBaseline / scale, fouling, 1, 0];
-  const loss = today.reduce((sum, t, i) => sum + t * (x[i] as number), 0);
+  const loss = today.reduce((sum, t, i) => sum + t * x[i]!, 0);
   let variance = 0;
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j < n; j++) variance += (today[i] as number) * (today[j] as number) * (inverse[n * i + j] as number);
+  for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) variance += today[i]! * today[j]! * precisionInverse[n * i + j]!;
   const sd = Math.sqrt(Math.max(0, variance));
   const percent = (lnLoss: number) => 100 * (1 - Math.exp(-Math.max(0, lnLoss)));
-  const ageing = (x[0] as number) / scale;
+  const ageing = x[0]! / scale;
   return {
     ratio: Math.exp(-loss),
     low: Math.exp(-loss - Z90 * sd),
     high: Math.exp(-loss + Z90 * sd),
     tubePercent: percent(ageing * hoursSinceBaseline),
-    dirtPercent: percent((x[1] as number) * fouling),
-    otherPercent: percent(x[2] as number),
+    dirtPercent: percent(x[1]! * fouling),
+    otherPercent: percent(x[2]!),
     ageingPerHour: Math.max(0, ageing),
     readings: readings.length,
   };

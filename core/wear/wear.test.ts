@@ -10,6 +10,14 @@ describe("condition", () => {
     expect(c.readings).toBe(0);
   });
 
+  it("never claims more than one sheet can tell, however sharp a ladder is", () => {
+    const sharp: WearReading = { lnRatio: -0.1, se: 0, hoursSinceBaseline: 0, fouling: 0, sinceService: true };
+    const c = estimateCondition([sharp], 0, 0, 0.005);
+    // 2.5 % from sheet to sheet, at 90 %: at least 3 points either way even where the ladder itself has no error.
+    expect(c.ratio - c.low).toBeGreaterThan(0.03);
+    expect(c.ratio).toBeCloseTo(Math.exp(-0.1), 1);
+  });
+
   it("grows fouling with the dose, a haze's worth per interval", () => {
     expect(foulingOf(8, 8)).toBeCloseTo(0.02, 9);
     expect(foulingOf(-3, 8)).toBe(0);

@@ -1,0 +1,2 @@
+/** Id of the form that the round's foot sends. */
+export const PROOF_FORM = "proof";

@@ -1,0 +1,46 @@
+/** The machine in view, and behind its name the others, its workshop, and the way out. */
+import DownOutlined from "@ant-design/icons/es/icons/DownOutlined";
+import { Button, Dropdown } from "antd";
+import { Link, useSubmit } from "react-router";
+
+export function MachineMenu({
+  slug,
+  name,
+  place,
+  machines,
+  signedIn,
+}: {
+  slug: string;
+  name: string;
+  /** Where another machine is shown: the same place of it. */
+  place: string;
+  machines: readonly { readonly slug: string; readonly name: string }[];
+  signedIn: boolean;
+}) {
+  const submit = useSubmit();
+  const signOut = () => void submit({ intent: "out" }, { method: "post", action: "/sign-in" });
+  const items = [
+    ...machines.map((m) => ({
+      key: m.slug,
+      label: <Link to={`/${m.slug}/${place}`}>{m.name}</Link>,
+      className: m.slug === slug ? "menu-here" : "",
+    })),
+    { type: "divider" as const },
+    { key: "workshop", label: <Link to={`/${slug}/workshop`}>Workshop of {name}</Link> },
+    { key: "add", label: <Link to="/start">Add a machine</Link> },
+    ...(signedIn ? [{ key: "out", label: "Sign out", onClick: signOut }] : []),
+  ];
+  return (
+    <Dropdown menu={{ items }} trigger={["click"]} placement="bottomRight">
+      <Button
+        ghost
+        className="machine-name"
+        aria-label={`${name}: other machines and the workshop`}
+        icon={<DownOutlined />}
+        iconPlacement="end"
+      >
+        {name}
+      </Button>
+    </Dropdown>
+  );
+}

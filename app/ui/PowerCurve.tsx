@@ -1,0 +1,20 @@
+/** Effective power over time. The chart itself is fetched when its place comes into view, and then drawn into the room kept for it. */
+import { lazy, Suspense } from "react";
+import type { PowerSeries } from "#services/machine/powerSeries";
+import { useSeen } from "./useSeen";
+
+const PowerChart = lazy(() => import("./PowerChart"));
+
+export function PowerCurve({ series, tall }: { series: PowerSeries; tall?: boolean }) {
+  const [place, seen] = useSeen<HTMLDivElement>();
+  if (series.points.length < 2) return <p className="soft">The curve begins with the second ladder.</p>;
+  return (
+    <div ref={place} className={tall ? "curve tall" : "curve"}>
+      {seen ? (
+        <Suspense>
+          <PowerChart series={series} />
+        </Suspense>
+      ) : null}
+    </div>
+  );
+}

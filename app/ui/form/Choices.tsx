@@ -1,0 +1,90 @@
+import { Checkbox, Radio } from "antd";
+import type { ReactNode } from "react";
+import { Field, type Named } from "./Field";
+
+interface Choice {
+  readonly value: string;
+  readonly label: ReactNode;
+}
+
+/** One of a few, as large buttons. */
+export function Choices({
+  name,
+  label,
+  hint,
+  options,
+  defaultValue,
+  hideLabel,
+  onChange,
+}: Named & {
+  options: readonly Choice[];
+  defaultValue?: string | undefined;
+  hideLabel?: boolean;
+  onChange?: (value: string) => void;
+}) {
+  return (
+    <Field name={name} label={label} hint={hint} group {...(hideLabel ? { hideLabel } : {})}>
+      {({ typed }) => (
+        <ChoiceButtons
+          name={name}
+          label={label}
+          options={options}
+          defaultValue={typed ?? defaultValue}
+          {...(onChange ? { onChange } : {})}
+        />
+      )}
+    </Field>
+  );
+}
+
+/** The buttons alone, where something else is their label. */
+export function ChoiceButtons({
+  name,
+  label,
+  options,
+  defaultValue,
+  onChange,
+}: {
+  name: string;
+  label: string;
+  options: readonly Choice[];
+  defaultValue?: string | undefined;
+  onChange?: (value: string) => void;
+}) {
+  return (
+    <Radio.Group
+      className="choices"
+      role="radiogroup"
+      aria-label={label}
+      name={name}
+      optionType="button"
+      defaultValue={defaultValue}
+      onChange={(e) => onChange?.(String(e.target.value))}
+    >
+      {options.map((o) => (
+        <Radio.Button key={o.value} value={o.value}>
+          {o.label}
+        </Radio.Button>
+      ))}
+    </Radio.Group>
+  );
+}
+
+/** Yes or no, posted as "1" when ticked. */
+export function Tick({
+  name,
+  label,
+  value = "1",
+  defaultChecked,
+}: {
+  name: string;
+  label: ReactNode;
+  value?: string;
+  defaultChecked?: boolean;
+}) {
+  return (
+    <Checkbox name={name} value={value} defaultChecked={defaultChecked === true} className="tick-line">
+      {label}
+    </Checkbox>
+  );
+}

@@ -1,0 +1,29 @@
+import { Input } from "antd";
+import { Field, type Named } from "./Field";
+
+/** A number with its unit in the field. Keeps what was typed; the server reads and checks it. */
+export function NumberField({
+  name,
+  label,
+  hint,
+  unit,
+  defaultValue,
+  autoFocus,
+}: Named & { unit: string; defaultValue?: string | undefined; autoFocus?: boolean }) {
+  return (
+    <Field name={name} label={label} hint={hint}>
+      {({ id, typed, aria }) => (
+        <Input
+          id={id}
+          name={name}
+          suffix={<span className="soft">{unit}</span>}
+          inputMode="decimal"
+          autoComplete="off"
+          defaultValue={typed ?? defaultValue}
+          autoFocus={autoFocus}
+          {...aria}
+        />
+      )}
+    </Field>
+  );
+}

@@ -1,0 +1,78 @@
+/** What a machine has besides its path, and how its owner wants to keep it; what stands on the shelf. */
+import { BEARINGS, BEDS, COOLINGS, EXTRAS, LIDS, OPTICS_ORDERS, SCHOOLS } from "#core/machine";
+import { EXTRA_WORDS, FITTING_WORDS } from "#services/workshop/words";
+import { Block } from "../ui/Block";
+import { Tick } from "../ui/form/Choices";
+import { SelectField } from "../ui/form/SelectField";
+import type { Route } from "./+types/route";
+import { EditForm, type EditState } from "./EditForm";
+
+type Loaded = Route.ComponentProps["loaderData"];
+
+export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
+  const choose = <K extends keyof typeof FITTING_WORDS>(
+    name: K,
+    label: string,
+    values: readonly (keyof (typeof FITTING_WORDS)[K] & string)[],
+  ) => (
+    <SelectField
+      name={name}
+      label={label}
+      options={values.map((v) => ({ value: v, label: String(FITTING_WORDS[name][v]) }))}
+      defaultValue={String(d.fittings[name])}
+    />
+  );
+  return (
+    <Block strong>
+      <EditForm intent="fittings" state={state} save="Save fittings">
+        <div className="fields">
+          {choose("bearing", "Rails and bearings", BEARINGS)}
+          {choose("cooling", "Cooling", COOLINGS)}
+          {choose("lid", "Lid", LIDS)}
+          {choose("bed", "Bed", BEDS)}
+        </div>
+        <div className="fields">
+          {choose("school", "How often", SCHOOLS)}
+          {choose("opticsOrder", "Order of the optics", OPTICS_ORDERS)}
+        </div>
+        <fieldset className="parts">
+          <legend className="label-line">It has</legend>
+          {EXTRAS.map((e) => (
+            <Tick key={e} name="extra" value={e} label={EXTRA_WORDS[e]} defaultChecked={d.fittings.extras.includes(e)} />
+          ))}
+        </fieldset>
+      </EditForm>
+    </Block>
+  );
+}
+
+const SHELF_GROUPS = [
+  { title: "Liquids", kinds: ["liquid", "powder"] },
+  { title: "Cloths and swabs", kinds: ["cloth"] },
+  { title: "Air, brushes, tools", kinds: ["air", "tool"] },
+  { title: "Lubricants", kinds: ["lubricant"] },
+] as const;
+
+export function Shelf({ d, state }: { d: Loaded; state: EditState }) {
+  return (
+    <Block strong>
+      <EditForm intent="shelf" state={state} save="Save the shelf">
+        <p className="soft">
+          {d.shelfKnown
+            ? "A round takes what you have, as far as it may touch the part, and says what is missing."
+            : "Tick what you have. Until then every round names the agent that does it best."}
+        </p>
+        {SHELF_GROUPS.map((group) => (
+          <fieldset className="parts" key={group.title}>
+            <legend className="label-line">{group.title}</legend>
+            {d.shelf
+              .filter((a) => (group.kinds as readonly string[]).includes(a.kind))
+              .map((a) => (
+                <Tick key={a.id} name="agent" value={a.id} label={a.name} defaultChecked={a.owned} />
+              ))}
+          </fieldset>
+        ))}
+      </EditForm>
+    </Block>
+  );
+}

@@ -1,0 +1,132 @@
+/** Everything known of one station: what it is, how it is held and reached, which way round it goes. */
+import { Form } from "react-router";
+import { ROLE_TRAITS } from "#core/beam";
+import { COATINGS, MOUNTS, type PathStation } from "#core/machine";
+import { COATING_WORDS, MOUNT_WORDS } from "#services/workshop/words";
+import { Block } from "../ui/Block";
+import { Tick } from "../ui/form/Choices";
+import { NumberField } from "../ui/form/NumberField";
+import { Submit } from "../ui/form/Posted";
+import { SelectField } from "../ui/form/SelectField";
+import { TextField } from "../ui/form/TextField";
+import { EditForm, type EditState } from "./EditForm";
+import { WayPhoto } from "./WayPhoto";
+
+interface Props {
+  readonly station: PathStation;
+  /** What a clean one of its role passes, when the owner says nothing. */
+  readonly nominalPercent: string;
+  readonly state: EditState;
+}
+
+export function StationForm({ station, nominalPercent, state }: Props) {
+  return (
+    <div className="stack">
+      <Block strong>
+        <EditForm intent="station" state={state} save={`Save ${station.name}`}>
+          <input type="hidden" name="station" value={station.id} />
+          <TextField name="name" label="Name" defaultValue={station.name} />
+          <WhatItIs station={station} nominalPercent={nominalPercent} />
+          <WhereItIs station={station} />
+          <TextField
+            name="wayRound"
+            label="Which way round"
+            defaultValue={station.wayRound}
+            placeholder="notch at lower left, stamp up, arrow in"
+          />
+          <WayPhoto initial={station.wayRoundPhoto} />
+        </EditForm>
+      </Block>
+      <Form method="post" preventScrollReset>
+        <input type="hidden" name="intent" value="remove" />
+        <Submit name="station" value={station.id} type="link">
+          Take {station.name} off the path
+        </Submit>
+      </Form>
+    </div>
+  );
+}
+
+const figure = (value: number | undefined) => (value === undefined ? "" : String(value));
+
+/** What it is made of, how it is held, its measures. */
+function WhatItIs({ station, nominalPercent }: Omit<Props, "state">) {
+  const { isOptic } = ROLE_TRAITS[station.role];
+  return (
+    <>
+      <div className="fields">
+        {isOptic ? (
+          <SelectField
+            name="coating"
+            label="Made of"
+            options={COATINGS.map((c) => ({ value: c, label: COATING_WORDS[c] }))}
+            defaultValue={station.coating}
+          />
+        ) : (
+          <input type="hidden" name="coating" value={station.coating} />
+        )}
+        <SelectField
+          name="mount"
+          label="Held by"
+          options={MOUNTS.map((m) => ({ value: m, label: MOUNT_WORDS[m] }))}
+          defaultValue={station.mount}
+          hint={station.role === "mirror" ? "Decides whether it is cleaned in place or taken out." : undefined}
+        />
+      </div>
+      <div className="fields three">
+        <NumberField
+          name="apertureMm"
+          label={station.role === "nozzle" ? "Bore" : "Clear aperture"}
+          unit="mm"
+          defaultValue={figure(station.apertureMm)}
+        />
+        {station.role === "tube" ? null : (
+          <>
+            <NumberField name="distanceMm" label="To the next" unit="mm" defaultValue={figure(station.distanceMm)} />
+            <NumberField name="travelMm" label="and with travel, up to" unit="mm" defaultValue={figure(station.travelMm)} />
+          </>
+        )}
+      </div>
+      {isOptic ? (
+        <div className="fields three">
+          <NumberField
+            name="transmissionPercent"
+            label="Passes when clean"
+            unit="%"
+            defaultValue={station.transmission === undefined ? "" : String(100 * station.transmission)}
+            hint={`empty: ${nominalPercent} %`}
+          />
+          <NumberField name="spares" label="Spares in stock" unit="pcs" defaultValue={figure(station.spares)} />
+        </div>
+      ) : null}
+    </>
+  );
+}
+
+/** Behind what it is, what opens that, and where its things are kept. */
+function WhereItIs({ station }: { station: PathStation }) {
+  return (
+    <>
+      <div className="fields">
+        <TextField name="panel" label="Behind panel" defaultValue={station.panel} hint="parts behind one panel are done together" />
+        <TextField name="keys" label="Key" defaultValue={station.keys} />
+        <TextField
+          name="gantry"
+          label="Gantry, head or table must stand"
+          defaultValue={station.gantry}
+          hint="jogged there before the power goes off"
+        />
+        <TextField
+          name="toolPlace"
+          label="Its gauge, tool or key is kept"
+          defaultValue={station.toolPlace}
+          hint="shown where it is needed"
+        />
+      </div>
+      <div className="row">
+        <Tick name="enclosed" label="In a housing of its own" defaultChecked={station.enclosed === true} />
+        <Tick name="warranty" label="Panel not meant for owners (warranty)" defaultChecked={station.warranty === true} />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,16 @@
+/** Words that several checks share: how an optic looks, and the cautions that stand wherever the same thing can hurt. */
+
+/** The five grades of an optic as answers; `leak` is how often a sound machine shows each. */
+export const grades = (part: string, leak: readonly [number, number, number, number, number]) =>
+  ({
+    clear: { leak: leak[0], label: "clear", short: `${part} clear` },
+    haze: { leak: leak[1], label: "haze", short: `${part} haze` },
+    film: { leak: leak[2], label: "film", short: `${part} film` },
+    spots: { leak: leak[3], label: "spots", short: `${part} spots` },
+    damaged: { leak: leak[4], label: "damaged", short: `${part} damaged` },
+  }) as const;
+
+export const INSIDE =
+  "Invisible beam: nobody's eyes or hands inside, lid and panels closed for every pulse, interlock working. Put the power limit back after.";
+export const OPEN_HEAD = "Unplug first; gloves on. Zinc selenide is toxic if chipped.";
+export const METER = "Only where the probe fits with every panel and interlock in place; otherwise leave it out, or to a qualified person.";

@@ -1,0 +1,108 @@
+/** Head and nozzle: where the beam leaves. */
+
+import { INSIDE } from "./asking";
+import type { Checks, Faults, Repairs, Signs } from "./definition";
+import { BUILDS_UP, DRIFTS, POWER, shows } from "./showing";
+
+export const headChecks = {
+  "nozzle-mark": {
+    title: "Mark under the nozzle",
+    how: "Tape over the nozzle's end, short pulse at 15 to 20 %.",
+    caution: INSIDE,
+    tools: "packing tape",
+    drawing: "tape",
+    needs: "nozzle",
+    kind: "nominal",
+    leakWeight: 0.02,
+    minutes: 4,
+    symptom: "power",
+    outcomes: {
+      centred: { leak: 0.91, label: "centred", short: "nozzle mark centred" },
+      off: { leak: 0.06, label: "off centre", short: "nozzle mark off" },
+      crescent: { leak: 0.02, label: "crescent", short: "nozzle mark a crescent" },
+      double: { leak: 0.01, label: "double", short: "nozzle mark double" },
+    },
+  },
+  "nozzle-touch": {
+    title: "Is the nozzle warm after a cut?",
+    how: "Beam off. Hover a finger first, then touch.",
+    caution: "Beam off and lid interlock open before your hand goes in.",
+    needs: "nozzle",
+    kind: "ordinal",
+    minutes: 0.5,
+    symptom: "power",
+    outcomes: {
+      cool: { leak: 0.9, label: "cool", short: "nozzle cool" },
+      warm: { leak: 0.09, label: "warm", short: "nozzle warm" },
+      hot: { leak: 0.01, label: "hot", short: "nozzle hot" },
+    },
+  },
+  "nozzle-bore": {
+    title: "Look through the nozzle",
+    how: "Unplugged. Off, against the light; a drill of its size, turned by hand.",
+    needs: "nozzle",
+    kind: "ordinal",
+    minutes: 2,
+    outcomes: {
+      clear: { leak: 0.93, label: "clear", short: "nozzle clear" },
+      narrowed: { leak: 0.06, label: "narrowed", short: "nozzle narrowed" },
+      blocked: { leak: 0.01, label: "blocked", short: "nozzle blocked" },
+    },
+  },
+} as const satisfies Checks;
+
+export const headRepairs = {
+  "centre-nozzle": { name: "Centre the nozzle", minutes: 12 },
+  "clean-nozzle": { name: "Clear the nozzle", minutes: 6, parts: ["nozzle"] },
+} as const satisfies Repairs;
+
+export const headFaults = {
+  "nozzle-clip": {
+    name: "Nozzle off axis",
+    says: "lens or nozzle sits off the axis",
+    station: "nozzle",
+    lossAt: "nozzle",
+    movesBeam: true,
+    baseRate: 0.03,
+    usage: "seat",
+    repair: "centre-nozzle",
+    reason: "Lens or nozzle sits off the axis although the aim is good.",
+    symptoms: POWER,
+    effects: {
+      ...DRIFTS,
+      "bed-map": shows([0.82, 0.05, 0.05, 0.04, 0.04], [0.82, 0.05, 0.05, 0.04, 0.04]),
+      "nozzle-mark": shows([0.1, 0.5, 0.36, 0.04], [0.03, 0.37, 0.55, 0.05]),
+      "nozzle-touch": shows([0.22, 0.55, 0.23], [0.06, 0.4, 0.54]),
+    },
+  },
+  "nozzle-blocked": {
+    name: "Nozzle narrowed",
+    says: "the nozzle is narrowed",
+    station: "nozzle",
+    lossAt: "nozzle",
+    loss: [0.04, 0.18],
+    lossSd: [0.02, 0.08],
+    baseRate: 0.06,
+    usage: "dose",
+    repair: "clean-nozzle",
+    reason: "Gum and crumbs narrow the bore; acrylic does it fast.",
+    symptoms: { power: 0.8, "cut-quality": 0.9 },
+    effects: {
+      ...BUILDS_UP,
+      "nozzle-bore": shows([0.08, 0.85, 0.07], [0.03, 0.45, 0.52]),
+      "air-feel": shows([0.4, 0.55, 0.05], [0.12, 0.6, 0.28]),
+      flame: shows([0.6, 0.4], [0.3, 0.7]),
+      "nozzle-mark": shows([0.68, 0.1, 0.2, 0.02], [0.4, 0.15, 0.42, 0.03]),
+      "nozzle-touch": shows([0.55, 0.36, 0.09], [0.25, 0.45, 0.3]),
+    },
+  },
+} satisfies Faults;
+
+export const headSigns = {
+  "nozzle-warm": {
+    name: "Nozzle warm after a cut",
+    title: "Warm nozzle",
+    symptom: "power",
+    findings: [{ check: "nozzle-touch", outcome: "warm" }],
+  },
+} satisfies Signs;

@@ -1,0 +1,49 @@
+import type { StationRole } from "#core/beam";
+import { headMirrorOf, mirrorNumberOf, type Path } from "./path";
+import type { PathStation } from "./types";
+
+/** How much smoke reaches a part: what its interval goes by. */
+export const CARE_PLACES = ["lens", "nozzle", "window", "enclosed", "sideWindow", "headMirror", "backMirror"] as const;
+export type CarePlace = (typeof CARE_PLACES)[number];
+
+/** Where a station stands for its care; undefined for the tube, which is not cleaned. */
+export function carePlaceOf(path: Path, station: PathStation): CarePlace | undefined {
+  switch (station.role) {
+    case "tube":
+      return undefined;
+    case "window":
+    case "lens":
+    case "nozzle":
+      return station.role;
+    case "side-window":
+      return station.enclosed ? "enclosed" : "sideWindow";
+    case "mirror":
+      return station.enclosed ? "enclosed" : station.id === headMirrorOf(path)?.id ? "headMirror" : "backMirror";
+    default:
+      return station.role satisfies never;
+  }
+}
+
+/** The check of a trace that a look at a station answers; undefined where looking tells no grade. */
+export function lookCheckOf({ id, role }: { readonly id: string; readonly role: StationRole }): string | undefined {
+  switch (role) {
+    case "tube":
+    case "nozzle":
+      return undefined;
+    case "mirror":
+      return `mirror-look@${mirrorNumberOf(id)}`;
+    case "window":
+    case "side-window":
+    case "lens":
+      return `${id}-look`;
+    default:
+      return role satisfies never;
+  }
+}
+
+/** The station a check is made at: `power@lens`, `mirror-look@2`, `lens-look`; undefined for checks of the machine as a whole. */
+export function stationOfCheck(check: string): string | undefined {
+  const [base = "", at] = check.split("@");
+  if (at !== undefined) return base === "power" ? at : at === "0" ? "tube" : `mirror-${at}`;
+  return base.endsWith("-look") && base !== "water-look" && base !== "strip-look" ? base.replace(/-look$/, "") : undefined;
+}

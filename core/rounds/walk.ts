@@ -1,0 +1,65 @@
+/** The walk through a round: which of its steps are asked for, how far one may go, and whether the machine is apart. */
+import type { RoundAnswer } from "./answers";
+import { isAnswered } from "./answers";
+import { minutesOf } from "./plan";
+import type { Need, Step } from "./step";
+
+export type Answers = ReadonlyMap<string, RoundAnswer>;
+
+function isMet(need: Need, answers: Answers): boolean {
+  const answer = answers.get(need.step);
+  if (!answer) return false;
+  const [first, last] = need.grades ?? [5, 5];
+  const graded = answer.grade !== undefined && answer.grade >= first && answer.grade <= last;
+  return graded || (answer.choice !== undefined && need.said?.includes(answer.choice) === true);
+}
+
+/** True where a step is part of the walk: nothing has to ask for it, or something did. One that was answered stays. */
+export function isAsked(step: Step, answers: Answers): boolean {
+  return step.when === undefined || isAnswered(answers.get(step.id)) || step.when.some((need) => isMet(need, answers));
+}
+
+/** The steps that are asked for by the answers so far, in order. */
+export function walkOf(steps: readonly Step[], answers: Answers): Step[] {
+  return steps.filter((s) => isAsked(s, answers));
+}
+
+/** Make-safe is the one step that nothing may stand in for: whoever will not do it ends the round. */
+export const isFirstGuard = (step: Step): boolean => step.id === "make-safe";
+
+/** True for a step with a tick that was not ticked: skipped counts as not. */
+const isOpenGuard = (step: Step, answers: Answers): boolean => {
+  const answer = answers.get(step.id);
+  return step.tick !== undefined && !(answer?.done === true && answer.skipped === undefined);
+};
+
+/** Ticks that are missing: until they are given nothing proves the round. */
+export function heldBy(steps: readonly Step[], answers: Answers): Step[] {
+  return walkOf(steps, answers).filter((s) => isOpenGuard(s, answers));
+}
+
+/** The furthest step of a walk one may go to: the first tick that is missing and was not left with a reason. Backwards is free. */
+export function furthest(walk: readonly Step[], answers: Answers): number {
+  const at = walk.findIndex((s) => isOpenGuard(s, answers) && (isFirstGuard(s) || answers.get(s.id)?.skipped === undefined));
+  return at < 0 ? walk.length - 1 : at;
+}
+
+/**
+ * True while covers are off or what was wetted dries: until the covers' tick is given, and again from when something is opened after it.
+ * A round that opens nothing never is.
+ */
+export function isApart(steps: readonly Step[], answers: Answers): boolean {
+  const opens = (s: Step) => s.opens === true || isFirstGuard(s);
+  if (!steps.some(opens)) return false;
+  const closed = answers.get("power-on");
+  if (!closed?.done || closed.skipped !== undefined) return true;
+  return steps.some((s) => {
+    const answer = answers.get(s.id);
+    return opens(s) && answer?.done === true && answer.atMs > closed.atMs;
+  });
+}
+
+/** Minutes of the steps not yet answered. */
+export function minutesLeft(steps: readonly Step[], answers: Answers): number {
+  return minutesOf(walkOf(steps, answers).filter((s) => !isAnswered(answers.get(s.id))));
+}

@@ -1,0 +1,98 @@
+import { type Chain, countUpTo, type EventLog, type EventOf } from "#core/events";
+import type { Usage } from "./usage";
+
+/** Times (ms, rising) at which a station was serviced. */
+interface StationServices {
+  /** Cleaned or replaced, with and without named tasks. */
+  readonly cleaned: number[];
+  readonly plain: number[];
+  readonly replaced: number[];
+  /** Anything that may have mended it: all but a look. */
+  readonly mended: number[];
+  /** Any service that names a task, by task. */
+  readonly byTask: Map<string, number[]>;
+}
+
+const NONE: StationServices = { cleaned: [], plain: [], replaced: [], mended: [], byTask: new Map() };
+const sorted = new WeakMap<Chain<EventOf<"service">>, ReadonlyMap<string, StationServices>>();
+
+/** Services by station, sorted once for a list of them. */
+function servicesAt(log: EventLog, station: string): StationServices {
+  const services = log.kinds.service;
+  let known = sorted.get(services);
+  if (!known) {
+    known = sortByStation(services);
+    sorted.set(services, known);
+  }
+  return known.get(station) ?? NONE;
+}
+
+function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string, StationServices> {
+  const stations = new Map<string, StationServices>();
+  for (const { atMs, payload } of services) {
+    let own = stations.get(payload.station);
+    if (!own) {
+      own = { cleaned: [], plain: [], replaced: [], mended: [], byTask: new Map() };
+      stations.set(payload.station, own);
+    }
+    if (payload.task !== undefined) {
+      const times = own.byTask.get(payload.task);
+      if (times) times.push(atMs);
+      else own.byTask.set(payload.task, [atMs]);
+    }
+    if (payload.what !== "checked" && payload.what !== "seat-opened") own.mended.push(atMs);
+    if (payload.what !== "cleaned" && payload.what !== "replaced") continue;
+    own.cleaned.push(atMs);
+    if (payload.task === undefined) own.plain.push(atMs);
+    if (payload.what === "replaced") own.replaced.push(atMs);
+  }
+  return stations;
+}
+
+/** When a station was last cleaned or replaced, up to a time, in ms; undefined when the log does not say. `plainOnly` passes over named tasks. */
+export function lastServiceMs(
+  log: EventLog,
+  station: string,
+  { untilMs = Number.POSITIVE_INFINITY, plainOnly = false }: { readonly untilMs?: number; readonly plainOnly?: boolean } = {},
+): number | undefined {
+  const { cleaned, plain } = servicesAt(log, station);
+  const times = plainOnly ? plain : cleaned;
+  return times[countUpTo(times, untilMs) - 1];
+}
+
+/** When a station was last cleaned, adjusted, aimed or replaced, in ms; undefined when the log does not say. */
+export function lastMendedMs(log: EventLog, station: string): number | undefined {
+  return servicesAt(log, station).mended.at(-1);
+}
+
+/** When a station was last replaced, in ms; undefined when the log does not say. */
+export const lastReplacedMs = (log: EventLog, station: string): number | undefined => servicesAt(log, station).replaced.at(-1);
+
+/** When a task was last done, in ms; undefined when the log does not say. */
+export function lastDoneMs(
+  log: EventLog,
+  rule: { readonly station: string; readonly tasks?: readonly string[]; readonly plain?: boolean },
+): number | undefined {
+  if (!rule.tasks) return lastServiceMs(log, rule.station);
+  const { byTask, plain } = servicesAt(log, rule.station);
+  const times = rule.tasks.flatMap((task) => byTask.get(task)?.at(-1) ?? []);
+  const last = Math.max(...times, rule.plain ? (plain.at(-1) ?? Number.NEGATIVE_INFINITY) : Number.NEGATIVE_INFINITY);
+  return last === Number.NEGATIVE_INFINITY ? undefined : last;
+}
+
+/** Ply-hours a station has seen since its last clean (or since the log began), >= 0. */
+export function doseSinceClean(usage: Usage, log: EventLog, station: string, nowMs: number): number {
+  const since = lastServiceMs(log, station, { untilMs: nowMs }) ?? Number.NEGATIVE_INFINITY;
+  return usage.smokeDose(since, nowMs, station === "nozzle" ? "nozzle" : "optics");
+}
+
+const looks = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, EventOf<"grade">>>();
+
+/** When a station was last looked at, where that look found it clear; undefined where it did not, or came after a time (ms). */
+export function clearLookMs(log: EventLog, station: string, untilMs: number): number | undefined {
+  const grades = log.kinds.grade;
+  const known = looks.get(grades) ?? new Map(Array.from(grades, (e) => [e.payload.station, e]));
+  looks.set(grades, known);
+  const last = known.get(station);
+  return last?.payload.grade === 0 && last.atMs <= untilMs ? last.atMs : undefined;
+}

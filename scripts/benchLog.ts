@@ -1,0 +1,153 @@
+/**
+ * `npm run bench:log`: what the places' views take on logbooks of three lengths, each after a record was written, against the bare
+ * prepared statements they run; with the memory a log takes.
+ */
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import LibsqlDatabase from "libsql";
+import { casesView } from "#services/cases/casesView";
+import { caseView } from "#services/cases/caseView";
+import type { Services } from "#services/context";
+import { logView } from "#services/log/logView";
+import { gatherOnce } from "#services/machine/gather";
+import { shellView } from "#services/machine/shellView";
+import { choiceView } from "#services/rounds/choiceView";
+import { roundView } from "#services/rounds/roundView";
+import { todayView } from "#services/today/todayView";
+import { workshopView } from "#services/workshop/workshopView";
+import { databaseFile } from "#store/database";
+import { appendEvents } from "#store/events";
+import { type BigLog, writeBigLog } from "./bigLog";
+
+const SIZES = [2_000, 20_000, 200_000] as const;
+const TIMES = 30;
+/** Wanted: no more than this times the shortest log. */
+const GROWTH = 1.5;
+const NOW = Date.parse("2026-11-24T09:00:00Z");
+
+interface Statement {
+  readonly sql: string;
+  readonly parameters: readonly unknown[];
+}
+
+const nothing = new URLSearchParams();
+/** What each place asks for, the bar and the beam line included. */
+const places = {
+  Today: (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => todayView(s, g),
+  Round: (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => choiceView(s, g, nothing),
+  "a round done": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => roundView(s, g, 3, null),
+  Log: (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => logView(s, g, nothing),
+  "Log, its ladders": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => logView(s, g, new URLSearchParams("show=ladder")),
+  "Trace, cases": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => casesView(s, g),
+  "Trace, the open case": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>, log: BigLog) => caseView(s, g, log.caseId, null),
+  Workshop: async (_: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => workshopView(g, null),
+} as const;
+type Place = keyof typeof places;
+
+const median = (times: number[]) => times.sort((a, b) => a - b)[times.length >> 1] as number;
+
+/** Notes every statement the store runs while it is asked. */
+function listen(log: BigLog): { readonly heard: Statement[]; readonly stop: () => void } {
+  const heard: Statement[] = [];
+  const executor = log.store.getExecutor();
+  const before = executor.executeQuery;
+  executor.executeQuery = ((query: Statement, ...more: unknown[]) => {
+    heard.push({ sql: query.sql, parameters: query.parameters });
+    return (before as (...args: unknown[]) => unknown).call(executor, query, ...more);
+  }) as typeof before;
+  return { heard, stop: () => (executor.executeQuery = before) };
+}
+
+let written = 0;
+async function write(log: BigLog): Promise<void> {
+  written += 1;
+  const job = {
+    kind: "job",
+    atMs: log.nowMs - 1000 + written / 100,
+    payload: { materialId: 1, minutes: 3 },
+    requestKey: `bench-${written}`,
+  } as const;
+  await appendEvents(log.store, log.machineId, [job], log.nowMs);
+}
+
+async function view(log: BigLog, place: Place): Promise<void> {
+  const services: Services = { store: log.store, folder: "", nowMs: () => log.nowMs };
+  const g = await gatherOnce(services, log.slug);
+  shellView(g, "key");
+  await places[place](services, g, log);
+}
+
+/** Milliseconds of a view, each time after a record was written. */
+async function msOfView(log: BigLog, place: Place): Promise<number> {
+  const times: number[] = [];
+  for (let i = 0; i < TIMES + 5; i++) {
+    await write(log);
+    const start = performance.now();
+    await view(log, place);
+    if (i >= 5) times.push(performance.now() - start);
+  }
+  return median(times);
+}
+
+/** Milliseconds of the statements a view runs, prepared and with nothing done to their rows. */
+async function msOfStatements(log: BigLog, place: Place, file: string): Promise<number> {
+  await write(log);
+  const { heard, stop } = listen(log);
+  await view(log, place);
+  stop();
+  const bare = new LibsqlDatabase(file);
+  const prepared = heard.map((s) => ({ statement: bare.prepare(s.sql), parameters: s.parameters }));
+  const times: number[] = [];
+  for (let i = 0; i < TIMES; i++) {
+    const start = performance.now();
+    for (const { statement, parameters } of prepared) statement.all(...parameters);
+    times.push(performance.now() - start);
+  }
+  bare.close();
+  return median(times);
+}
+
+interface Row {
+  readonly view: number;
+  readonly bare: number;
+}
+
+async function measure(count: number): Promise<Map<Place, Row>> {
+  const folder = mkdtempSync(join(tmpdir(), "clenor-log-"));
+  const log = await writeBigLog(folder, count, NOW);
+  global.gc?.();
+  const before = process.memoryUsage().heapUsed;
+  const start = performance.now();
+  await view(log, "Today");
+  const first = performance.now() - start;
+  global.gc?.();
+  const mb = (process.memoryUsage().heapUsed - before) / 1024 / 1024;
+  process.stdout.write(
+    `${count} events: read for the first time in ${first.toFixed(0)} ms${global.gc ? `, kept in ${mb.toFixed(0)} MB` : ""}\n`,
+  );
+  const rows = new Map<Place, Row>();
+  for (const place of Object.keys(places) as Place[])
+    rows.set(place, { view: await msOfView(log, place), bare: await msOfStatements(log, place, databaseFile(folder)) });
+  await log.store.destroy();
+  rmSync(folder, { recursive: true });
+  return rows;
+}
+
+const measured: Map<Place, Row>[] = [];
+for (const size of SIZES) measured.push(await measure(size));
+const [small] = measured;
+process.stdout.write(
+  `\nmedian of ${TIMES}, each after one more record; bare: its prepared statements alone; wanted: at most ${GROWTH} times the shortest log\n`,
+);
+process.stdout.write(`${"".padEnd(22)}${SIZES.map((s) => `${s}: view  bare`.padStart(22)).join("")}   times, view   times bare + own\n`);
+for (const place of Object.keys(places) as Place[]) {
+  const rows = measured.map((m) => m.get(place) as Row);
+  const base = small?.get(place) as Row;
+  const last = rows.at(-1) as Row;
+  const own = last.bare + (base.view - base.bare);
+  const figures = rows.map((r) => `${r.view.toFixed(1).padStart(15)}${r.bare.toFixed(1).padStart(7)}`).join("");
+  process.stdout.write(
+    `${place.padEnd(22)}${figures}${(last.view / base.view).toFixed(2).padStart(14)}${(last.view / own).toFixed(2).padStart(19)}\n`,
+  );
+}

@@ -1,0 +1,71 @@
+/** What an owner does in an open case by a posted form: answers a check, takes an answer back, closes the case by hand. */
+import type { CheckSpec } from "#core/trace";
+import { addFinding, closeCase, restoreFinding, withdrawFinding } from "#store/cases";
+import type { FieldErrors } from "#store/check";
+import { once, rowKey } from "#store/sent";
+import type { Services } from "../context";
+import { type FormReader, recordId, sentAs } from "../forms/fields";
+import { type Gathered, gather } from "../machine/gather";
+import { caseOf } from "./caseOf";
+import { checkText } from "./words";
+
+/** A finding as a form gives it. */
+type Answer = Parameters<typeof addFinding>[2];
+
+/** Watts a meter of an owner can show. */
+const POWER_RANGE_W = [0.1, 2000] as const;
+
+/** Nothing is done in a case that is closed. Throws NotHere. */
+export async function actByForm(
+  services: Services,
+  slug: string,
+  caseId: number | undefined,
+  reader: FormReader,
+): Promise<{ readonly done: true } | { readonly errors: FieldErrors }> {
+  const { store } = services;
+  const g = await gather(services, slug);
+  const found = await caseOf(services, g, caseId);
+  if (found.closedMs !== undefined) return { done: true };
+  const finding = recordId(reader.text("finding")) ?? 0;
+  switch (reader.text("intent")) {
+    case "undo":
+      await withdrawFinding(store, found.id, finding, g.nowMs);
+      return { done: true };
+    case "redo":
+      await restoreFinding(store, found.id, finding);
+      return { done: true };
+    case "close": {
+      const why = reader.text("why");
+      if (!why) return { errors: { why: "Say in a few words how it ended." } };
+      await closeCase(store, g.machine.id, found.id, { repair: null, faults: [], proof: `closed by hand: ${why}` }, g.nowMs);
+      return { done: true };
+    }
+  }
+  const read = readAnswer(g, reader);
+  if ("errors" in read) return read;
+  const sent = sentAs(`case ${found.id}`, reader);
+  await once(store, sent, g.nowMs, (tx) => addFinding(tx, found.id, read.answer, rowKey(sent), g.nowMs));
+  return { done: true };
+}
+
+function readAnswer(g: Gathered, reader: FormReader): { readonly answer: Answer } | { readonly errors: FieldErrors } {
+  const spec = g.trade.model.checks.find((c) => c.id === reader.text("check"));
+  if (!spec) return { errors: { "": "This check does not exist on this machine." } };
+  const outcome = reader.text("outcome");
+  if (outcome === undefined || outcome === "value") return readValue(g, spec, reader);
+  if (!spec.outcomes.includes(outcome)) return { errors: { "": "This answer does not belong to the check." } };
+  return { answer: { check: spec.id, outcome } };
+}
+
+function readValue(g: Gathered, spec: CheckSpec, reader: FormReader): { readonly answer: Answer } | { readonly errors: FieldErrors } {
+  const unit = checkText(g.trade, spec.id).value;
+  const value = reader.number("value", unit?.unit ?? "", unit?.example ?? "1");
+  const isPower = spec.measures?.kind === "power";
+  const setPercent = isPower ? reader.optionalNumber("setPercent", "%", "100") : undefined;
+  const [min, max] = isPower ? POWER_RANGE_W : [spec.value?.min ?? 0, spec.value?.max ?? 1000];
+  if (value !== undefined && (value < min || value > max))
+    reader.errors.value = `Between ${min} and ${max} ${unit?.unit ?? ""} is possible here.`;
+  if (setPercent !== undefined && (setPercent <= 0 || setPercent > 100)) reader.errors.setPercent = "Between 1 and 100 %.";
+  if (value === undefined || Object.keys(reader.errors).length > 0) return { errors: reader.errors };
+  return { answer: { check: spec.id, value, setPercent } };
+}

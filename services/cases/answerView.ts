@@ -1,0 +1,179 @@
+/** View model of a case: the engine's answer turned into sentences, bars and cards. */
+import type { TraceAnswer } from "#core/trace";
+import type { Finding, TraceCase } from "#store/cases";
+import type { Gathered } from "../machine/gather";
+import { partsOfRepair, planOf } from "../machine/plans";
+import { chance, number, sinceDay, theStation } from "../words";
+import { answered } from "./answered";
+import { caseFindings, type SourcedFinding, traceInput } from "./caseInput";
+import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
+
+/** Ranked faults shown; the rest is one line. */
+const SHOWN_FAULTS = 5;
+/** A fault this probable beside the leader belongs into the sentence. */
+const SECOND = 0.2;
+
+export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
+  const findings = caseFindings(g, openCase, stored);
+  const answer = answered(g.trade.model, traceInput(g, openCase, findings));
+  const names = g.trade.layout.names;
+  const relevant = answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
+  return {
+    headline: headline(g, answer, relevant),
+    lead: lead(g, answer),
+    suspicion: Object.fromEntries(
+      answer.stations.map((s) => [
+        s.id,
+        {
+          probability: s.probability,
+          words: `${g.trade.layout.stations.some((x) => x.id === s.id) ? "" : `${names[s.id] ?? s.id} `}${chance(s.probability)}`,
+        },
+      ]),
+    ),
+    faults: relevant.slice(0, SHOWN_FAULTS).map((f) => ({
+      id: f.id,
+      name: faultName(g.trade, f.id),
+      chance: chance(f.probability),
+      severity: f.heavy > 0.7 ? "heavy" : f.heavy < 0.3 ? "light" : "",
+      reason: g.trade.model.faults.find((x) => x.id === f.id)?.reason ?? "",
+      evidence: answer.evidence
+        .filter((e) => e.fault === f.id)
+        .sort((a, b) => b.decibans - a.decibans)
+        .map((e) => ({
+          check: e.check,
+          words: wordsOfCheck(g, findings, e.check),
+          decibans: e.decibans,
+          shown: `${e.decibans > 0 ? "+" : "−"}${Math.abs(e.decibans).toFixed(1)}`,
+        })),
+    })),
+    none: chance(answer.none),
+    nothingWrong: answer.nothingWrong >= 0.03 ? chance(answer.nothingWrong) : undefined,
+    losses: answer.stations
+      .filter((s) => s.lossPercent.mid >= 0.5 || s.lossPercent.high >= 5)
+      .map((s) => ({
+        id: s.id,
+        name: names[s.id] ?? s.id,
+        mid: number(s.lossPercent.mid, 0),
+        low: number(s.lossPercent.low, 0),
+        high: number(s.lossPercent.high, 0),
+      })),
+    suspect: answer.suspectReadings.map((s) => ({
+      check: s.check,
+      text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}`,
+    })),
+    next: answer.nextChecks.slice(0, 3).map((c) => ({
+      ...checkText(g.trade, c.check),
+      minutes: number(c.minutes),
+      perMinute: c.bitsPerMinute,
+      gated: c.gated,
+      meanings: c.meanings
+        .filter((m) => m.probability > 0.01 && m.fault !== null)
+        .map((m) => {
+          const numeric = checkText(g.trade, c.check).outcomes.length === 0;
+          const label = numeric
+            ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome]
+            : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
+          return {
+            outcome: label ?? m.outcome,
+            means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}`,
+          };
+        }),
+    })),
+    others: answer.nextChecks.slice(3).map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
+    repair: repairView(g, answer),
+    straight:
+      answer.repairs[0] && answer.repairs[0].probability > 0.15
+        ? { id: answer.repairs[0].id, name: repairName(g.trade, answer.repairs[0].id), chance: chance(answer.repairs[0].probability) }
+        : undefined,
+    straightParts: answer.repairs[0] ? partsOfRepair(g.trade, answer.repairs[0].id) : [],
+    history: [...findings].reverse().map((f) => ({
+      key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
+      words: findingWords(g.trade, f),
+      day: sinceDay(f.atMs, g.nowMs),
+      findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
+    })),
+    withdrawn: stored.filter((f) => f.withdrawn).map((f) => ({ id: f.id, words: findingWords(g.trade, f) })),
+    lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
+    answered: findings.length,
+  };
+}
+
+/** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
+const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
+
+function stationWords(g: Gathered, text: string): string {
+  return Object.entries(g.trade.layout.names).reduce((words, [id, name]) => words.replaceAll(`after ${id}`, `after ${name}`), text);
+}
+
+function wordsOfCheck(g: Gathered, findings: readonly SourcedFinding[], check: string): string {
+  const last = findings.filter((f) => f.check === check).at(-1);
+  return last ? findingWords(g.trade, last) : check;
+}
+
+function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"]): string {
+  const [first, second] = relevant;
+  if (!first) return "Nothing in the catalog explains this.";
+  if (answer.nothingWrong > first.probability && answer.nothingWrong > 0.3) return "Perhaps nothing is wrong: one more check will tell.";
+  if (answer.none > first.probability) return "None of the known faults explains this well. Look with someone else's eyes.";
+  const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
+  const both = second && second.probability >= SECOND && together(answer, first.id, second.id) > 0.2 * second.probability;
+  const says = faultSays(g.trade, first.id);
+  if (both) return `${how} ${says}, and ${faultSays(g.trade, second.id)} as well.`;
+  if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability)
+    return `${how} ${says}, or ${faultSays(g.trade, second.id)}.`;
+  return `${how} ${says}.`;
+}
+
+/** Probability, over the named sets, that two faults are there at once. */
+function together(answer: TraceAnswer, a: string, b: string): number {
+  return answer.sets.filter((s) => s.faults.includes(a) && s.faults.includes(b)).reduce((sum, s) => sum + s.probability, 0);
+}
+
+function lead(g: Gathered, answer: TraceAnswer): string {
+  const path = g.trade.layout.stations.map((s) => s.id);
+  const names = g.trade.layout.names;
+  const top = [...answer.stations].sort((a, b) => b.probability - a.probability);
+  const words: string[] = [];
+  const lead1 = top[0];
+  if (lead1) {
+    const i = path.indexOf(lead1.id);
+    const neighbour =
+      i < 0
+        ? undefined
+        : [answer.stations.find((s) => s.id === path[i - 1]), answer.stations.find((s) => s.id === path[i + 1])]
+            .filter((s) => s !== undefined)
+            .sort((a, b) => b.probability - a.probability)[0];
+    if (neighbour && neighbour.probability > 0.15) {
+      const [from, to] = path.indexOf(neighbour.id) < i ? [neighbour.id, lead1.id] : [lead1.id, neighbour.id];
+      words.push(`Look between ${theStation(names[from] ?? from)} and ${theStation(names[to] ?? to)}.`);
+    } else words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
+  }
+  const one = answer.bySize[0] ?? 0;
+  const more = (answer.bySize[1] ?? 0) + (answer.bySize[2] ?? 0);
+  const sum = one + more;
+  if (sum > 0.2) {
+    const share = Math.round((100 * Math.max(one, more)) / sum);
+    words.push(
+      more > one
+        ? `Two things together explain it better than one (${share} to ${100 - share}).`
+        : `One thing alone explains it better than two (${share} to ${100 - share}).`,
+    );
+  }
+  return words.join(" ");
+}
+
+function repairView(g: Gathered, answer: TraceAnswer) {
+  if (answer.repair === null) return undefined;
+  const plan = planOf(g.trade, partsOfRepair(g.trade, answer.repair));
+  const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
+  return {
+    id: answer.repair,
+    name: repairName(g.trade, answer.repair),
+    parts: partsOfRepair(g.trade, answer.repair),
+    minutes: number(plan.minutes),
+    because:
+      answer.stop.reason === "sure"
+        ? `It is the right one with ${chance(p)}.`
+        : `It is the right one with ${chance(p)}, and trying it costs less time than asking on: about ${Math.round(answer.stop.straightMinutes)} minutes in all against ${Math.round(answer.stop.withCheckMinutes)}.`,
+  };
+}

@@ -1,0 +1,225 @@
+import { describe, expect, it } from "vitest";
+import { trace } from "#core/trace";
+import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
+import { DAY, START, TestWorkshop } from "../testWorkshop";
+import { answerView } from "./answerView";
+import { caseFindings, traceInput } from "./caseInput";
+import { expectedAfterRepair } from "./expected";
+import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
+
+const POWER_CASE: NewCase = {
+  title: "Suddenly weaker",
+  sign: "suddenly-weaker",
+  symptom: "power",
+  onsetMs: START + 20 * DAY,
+  requestKey: "case",
+  findings: [{ check: "known-cut", outcome: "part-through" }],
+};
+
+/** A workshop on day 21 with a baseline, a case whose onset was day 20, and a few findings. */
+async function withCase(findings: { check: string; outcome?: string; value?: number }[] = [], more: Partial<NewCase> = {}) {
+  const w = await TestWorkshop.open();
+  w.day(1);
+  await w.ladder(15, true);
+  await w.log("power", {
+    setPercent: 100,
+    baseline: true,
+    readings: [
+      { station: "tube", powerW: 79 },
+      { station: "lens", powerW: 72 },
+    ],
+  });
+  w.day(21);
+  const id = await openCase(w.store, 1, { ...POWER_CASE, ...more }, w.nowMs);
+  for (const [i, f] of findings.entries()) await addFinding(w.store, id, f, `f${i}`, w.nowMs + i + 1);
+  const view = async () => {
+    const g = await w.look();
+    const found = g.openCase?.id === id ? g.openCase : undefined;
+    if (!found) throw new Error("no case");
+    const stored = await listFindings(w.store, id);
+    return { g, found, findings: caseFindings(g, found, stored), view: answerView(g, found, stored) };
+  };
+  return { w, view };
+}
+
+describe("what a case reads from the log", () => {
+  it("takes readings since the onset, not the older ones and not baselines", async () => {
+    const { w, view } = await withCase();
+    await w.log("power", { setPercent: 100, readings: [{ station: "tube", powerW: 50 }] }, 5);
+    await w.log(
+      "power",
+      {
+        setPercent: 100,
+        readings: [
+          { station: "tube", powerW: 78 },
+          { station: "lens", powerW: 60 },
+        ],
+      },
+      20.5,
+    );
+    await w.ladder(11);
+    const { findings } = await view();
+    expect(findings.map((f) => [f.check, f.value === undefined ? f.outcome : Number(f.value.toFixed(2))])).toEqual([
+      ["power@tube", 78],
+      ["power@lens", 60],
+      ["ladder", 0.74],
+      ["known-cut", "part-through"],
+    ]);
+    expect(findings[2]?.sd).toBeGreaterThan(0.04);
+  });
+
+  it("takes of a station only what came after its last service", async () => {
+    const { w, view } = await withCase();
+    await w.log("grade", { station: "lens", phase: "as-found", grade: 3 }, 20.2);
+    await w.log("grade", { station: "mirror-1", phase: "as-found", grade: 2 }, 20.2);
+    await w.log("service", { station: "lens", what: "cleaned" }, 20.3);
+    await w.log("grade", { station: "lens", phase: "as-left", grade: 0 }, 20.4);
+    const looks = (await view()).findings.filter((f) => f.check.includes("look"));
+    expect(looks.map((f) => `${f.check} ${f.outcome}`)).toEqual(["mirror-look@1 film", "lens-look clear"]);
+  });
+
+  it("passes over watts after a station that was serviced since, and keeps those after the others", async () => {
+    const { w, view } = await withCase();
+    const readings = [
+      { station: "mirror-1", powerW: 74 },
+      { station: "lens", powerW: 50 },
+    ];
+    await w.log("power", { setPercent: 100, readings }, 20.2);
+    await w.log("service", { station: "lens", what: "cleaned" }, 20.3);
+    const watts = (await view()).findings.map((f) => f.check).filter((c) => c.startsWith("power@"));
+    expect(watts).toEqual(["power@mirror-1"]);
+  });
+
+  it("weighs a logged cut by what its speed and power asked of the beam", async () => {
+    const { w, view } = await withCase();
+    w.day(22);
+    const nothingWrong = async (speedMmPerS: number) => {
+      await w.log("cut", { materialId: 1, speedMmPerS, setPercent: 60, result: "hangs" });
+      const { g, found, findings } = await view();
+      expect(findings.at(-1)).toMatchObject({ check: "known-cut", neededLnRatio: expect.closeTo(Math.log(speedMmPerS / 15.49), 2) });
+      return trace(g.trade.model, traceInput(g, found, findings)).nothingWrong;
+    };
+    // A cut at the very edge may hang on a good machine; a slow one may not.
+    const edge = await nothingWrong(15);
+    w.day(23);
+    expect(await nothingWrong(9)).toBeLessThan(edge / 3);
+  });
+
+  it("without a baseline takes only cuts at the usual setting", async () => {
+    const w = await TestWorkshop.open();
+    w.day(21);
+    const id = await openCase(w.store, 1, { ...POWER_CASE, findings: [] }, w.nowMs);
+    await w.log("cut", { materialId: 1, speedMmPerS: 8, setPercent: 60, result: "through" }, 20.5);
+    await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" }, 20.6);
+    const g = await w.look();
+    const found = g.openCase?.id === id ? g.openCase : undefined;
+    expect(found && caseFindings(g, found, []).map((f) => f.outcome)).toEqual(["hangs"]);
+  });
+
+  it("hands the engine use, opened seats and the baseline", async () => {
+    const { w, view } = await withCase();
+    await w.log("service", { station: "lens", what: "seat-opened" }, 19);
+    await w.log("service", { station: "coolant", what: "replaced" }, 11);
+    await w.log("hours", { counterHours: 912 }, 21);
+    const { g, found, findings } = await view();
+    const input = traceInput(g, found, findings);
+    expect(input.usage?.seatsOpened).toEqual([{ station: "lens", daysAgo: expect.closeTo(2, 3) }]);
+    expect(input.usage).toMatchObject({ tubeHours: 912, ratedTubeHours: 3000, daysSinceCoolantChange: expect.closeTo(10, 3) });
+    expect(input.baseline).toEqual({ powerW: { tube: 79, lens: 72 }, setPercent: 100 });
+  });
+});
+
+describe("what a case says", () => {
+  it("answers first, names two when two explain it, and shows reasons with their sign", async () => {
+    const { view } = await withCase([
+      { check: "bed-map", outcome: "falls-with-distance" },
+      { check: "onset", outcome: "sudden" },
+      { check: "mirror-look@2", outcome: "film" },
+      { check: "lens-look", outcome: "clear" },
+    ]);
+    const { view: v } = await view();
+    expect(v.headline).toMatch(/M2 carries film, and M1 points a little off as well\.$/);
+    expect(v.lead).toMatch(/Look between M1 and M2\. Two things together/);
+    expect(
+      v.faults
+        .slice(0, 2)
+        .map((f) => f.name)
+        .sort(),
+    ).toEqual(["Dirt on M2", "M1's aim off"]);
+    const film = v.faults.find((f) => f.id === "mirror-dirty@2")?.evidence.find((e) => e.check === "mirror-look@2");
+    expect(film).toMatchObject({ words: "M2 showed film", shown: expect.stringMatching(/^\+1\d\.\d$/) });
+    expect(v.next).toHaveLength(3);
+    expect(v.repair).toBeUndefined();
+  });
+
+  it("offers the repair with its minutes and its reason once it is sure", async () => {
+    const { view } = await withCase([
+      { check: "last-touched", outcome: "seat-opened" },
+      { check: "lens-side", outcome: "flipped" },
+      { check: "focus-ramp", value: 1.5 },
+    ]);
+    const { view: v } = await view();
+    expect(v.headline).toBe("Almost surely the lens is upside down.");
+    expect(v.repair).toMatchObject({ id: "turn-lens", name: "Turn the lens bulge up", parts: ["turn-lens"] });
+    expect(v.repair?.because).toMatch(/^It is the right one with 9\d %/);
+    expect(Number(v.repair?.minutes)).toBeGreaterThan(10);
+  });
+
+  it("calls out watts that rise along the path, by the stations' names", async () => {
+    const { w, view } = await withCase();
+    await w.log(
+      "power",
+      {
+        setPercent: 100,
+        readings: [
+          { station: "tube", powerW: 50 },
+          { station: "lens", powerW: 70 },
+        ],
+      },
+      20.5,
+    );
+    const { view: v } = await view();
+    expect(v.suspect[0]?.text).toMatch(/after Lens than after Exit window/);
+  });
+
+  it("says so when nothing seems wrong", async () => {
+    const { view } = await withCase([
+      { check: "ladder", value: 1 },
+      { check: "known-cut", outcome: "through" },
+    ]);
+    const { view: v } = await view();
+    expect(v.headline).toMatch(/Perhaps nothing is wrong/);
+    expect(v.nothingWrong).toBeDefined();
+  });
+
+  it("keeps to faults that can cause what was reported", async () => {
+    const { view } = await withCase([{ check: "raster-edge", outcome: "wavy" }], { symptom: "motion", findings: [] });
+    const { view: v } = await view();
+    expect(v.headline).toMatch(/the rails are dirty/);
+    expect(v.faults.map((f) => f.id)).not.toContain("lens-dirty");
+  });
+
+  it("expects after the repair what wear alone would leave", async () => {
+    const { w, view } = await withCase();
+    await w.ladder(9);
+    const { g, found } = await view();
+    const expected = expectedAfterRepair(g, found.onsetMs) as number;
+    expect(expected).toBeGreaterThan(0.95);
+    expect(g.condition?.ratio).toBeLessThan(expected - 0.1);
+  });
+});
+
+describe("the trade's words", () => {
+  it("name parts by what the owner calls them", async () => {
+    const { trade } = await (await TestWorkshop.open()).look();
+    expect(faultName(trade, "mirror-dirty@3")).toBe("Dirt on M3");
+    expect(faultName(trade, "aim-off@0")).toBe("The tube's aim off");
+    expect(faultSays(trade, "mirror-seat@1")).toBe("M1 sits wrong in its seat");
+    expect(repairName(trade, "aim@2")).toBe("Bring M2's aim back");
+    expect(checkText(trade, "power@mirror-2")).toMatchObject({ title: "Watts after M2", value: { unit: "W" } });
+    expect(checkText(trade, "power@lens").title).toBe("Watts after the lens");
+    expect(findingWords(trade, { check: "power@lens", value: 45.25 })).toBe("45.3 W after the lens");
+    expect(findingWords(trade, { check: "ladder", value: 0.743 })).toBe("ladder at 74 %");
+    expect(findingWords(trade, { check: "tape@2", outcome: "clipped" })).toBe("mark on M2 clipped");
+  });
+});

@@ -1,0 +1,141 @@
+/** Turns a case and the machine's log into what the trace engine reads. */
+
+import { GRADES } from "#core/beam";
+import { censoredRatio } from "#core/cuts";
+import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
+import { lookCheckOf } from "#core/machine";
+import { lastReplacedMs, lastServiceMs } from "#core/schedule";
+import { DAY_MS, HOUR_MS } from "#core/time";
+import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
+import type { Finding, TraceCase } from "#store/cases";
+import type { Gathered } from "../machine/gather";
+import { baselineFor, readingOf, resultOf } from "../machine/ladders";
+
+/** A finding with where it came from, so that a reader can tell an answer from a log entry. */
+export interface SourcedFinding extends TraceFinding {
+  readonly source: { readonly kind: "answer"; readonly findingId: number } | { readonly kind: "log"; readonly eventId: number };
+  readonly atMs: number;
+}
+
+/** The baseline of every reading: the newest power walk flagged as known good. */
+function baselineOf(g: Gathered): TraceBaseline {
+  const walk = g.log.kinds.power.findLast((e) => e.payload.baseline === true);
+  if (!walk) return {};
+  return { powerW: Object.fromEntries(walk.payload.readings.map((r) => [r.station, r.powerW])), setPercent: walk.payload.setPercent };
+}
+
+/**
+ * What a logged cut asked of the beam: against the baseline ladder of its material where there is one; without one only a cut at
+ * the usual setting says anything. Undefined when it says nothing.
+ */
+function neededFor(g: Gathered, event: EventOf<"cut">): { lnRatio: number | undefined } | undefined {
+  const material = g.materials.find((m) => m.id === event.payload.materialId);
+  const base = baselineFor(g.log, event.payload.materialId, event.atMs);
+  const censored =
+    base && censoredRatio(event.payload, { result: resultOf(base), setPercent: base.payload.setPercent }, material?.beta ?? 1);
+  if (censored) return { lnRatio: censored.lnRatio };
+  const usual =
+    material?.usualSpeedMmPerS === event.payload.speedMmPerS &&
+    (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
+  return usual ? { lnRatio: undefined } : undefined;
+}
+
+/** Readings since the onset that the log already holds; of a station only those after its last service. */
+function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
+  const found: SourcedFinding[] = [];
+  const untilMs = openCase.closedMs ?? g.nowMs;
+  const within = eventsBetween(g.log, ["power", "ladder", "cut", "grade"], openCase.onsetMs, untilMs);
+  const source = (id: number) => ({ kind: "log" as const, eventId: id });
+  for (const event of within) {
+    if (event.kind === "power" && !event.payload.baseline) {
+      for (const r of event.payload.readings) {
+        if ((lastServiceMs(g.log, r.station) ?? 0) > event.atMs) continue;
+        found.push({
+          check: `power@${r.station}`,
+          value: r.powerW,
+          setPercent: event.payload.setPercent,
+          source: source(event.id),
+          atMs: event.atMs,
+        });
+      }
+    }
+    if (event.kind === "ladder" && !event.payload.baseline) {
+      const reading = readingOf(g, event)?.effective;
+      if (reading?.kind !== "ratio") continue;
+      // Seen through one pair of ladders the ratio is known to about 7 %, never better.
+      found.push({
+        check: "ladder",
+        value: reading.ratio,
+        sd: reading.ratio * Math.max(0.05, reading.seLn),
+        source: source(event.id),
+        atMs: event.atMs,
+      });
+    }
+    if (event.kind === "cut") {
+      const needed = neededFor(g, event);
+      if (needed === undefined) continue;
+      found.push({
+        check: "known-cut",
+        outcome: event.payload.result,
+        neededLnRatio: needed.lnRatio,
+        source: source(event.id),
+        atMs: event.atMs,
+      });
+    }
+    if (event.kind === "grade") {
+      const station = g.trade.layout.stations.find((s) => s.id === event.payload.station);
+      const check = station && lookCheckOf(station);
+      if (!check || (lastServiceMs(g.log, event.payload.station) ?? 0) > event.atMs) continue;
+      found.push({ check, outcome: GRADES[event.payload.grade] as string, source: source(event.id), atMs: event.atMs });
+    }
+  }
+  return found;
+}
+
+/** All findings of a case in the order they were made; for a qualitative check the later one counts. */
+export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): SourcedFinding[] {
+  const answers = findings
+    .filter((f) => !f.withdrawn)
+    .map(
+      (f): SourcedFinding => ({
+        check: f.check,
+        outcome: f.outcome,
+        value: f.value,
+        setPercent: f.setPercent,
+        source: { kind: "answer", findingId: f.id },
+        atMs: f.atMs,
+      }),
+    );
+  const known = new Set(g.trade.model.checks.map((c) => c.id));
+  return [...fromLog(g, openCase), ...answers].filter((f) => known.has(f.check)).sort((a, b) => a.atMs - b.atMs);
+}
+
+/** Weeks after which an opened seat no longer raises suspicion. */
+const SEAT_MEMORY_DAYS = 60;
+
+/** A part of the path taken out, changed or aimed; the fan in the duct counts when it was cleaned, since it came out for that. */
+function opensSeat(g: Gathered, service: EventPayload["service"]): boolean {
+  if (service.station === "exhaust") return true;
+  return g.trade.layout.stations.some((s) => s.id === service.station) && ["seat-opened", "replaced", "aimed"].includes(service.what);
+}
+
+/** Days to the hour: finer says nothing, and would make every minute another question. */
+const daysSince = (atMs: number, nowMs: number) => Math.max(0, Math.floor((nowMs - atMs) / HOUR_MS) / 24);
+
+export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
+  const coolantMs = lastReplacedMs(g.log, "coolant");
+  return {
+    usage: {
+      tubeHours: g.usage.tubeHours,
+      ratedTubeHours: g.machine.ratedTubeHours,
+      smokeDoseSinceClean: Object.fromEntries(g.doses),
+      seatsOpened: eventsBetween(g.log, ["service"], g.nowMs - SEAT_MEMORY_DAYS * DAY_MS, Number.POSITIVE_INFINITY)
+        .filter((e) => opensSeat(g, e.payload))
+        .map((e) => ({ station: e.payload.station, daysAgo: daysSince(e.atMs, g.nowMs) })),
+      daysSinceCoolantChange: coolantMs === undefined ? undefined : daysSince(coolantMs, g.nowMs),
+    },
+    baseline: baselineOf(g),
+    findings,
+    symptom: openCase.symptom,
+  };
+}

@@ -1,0 +1,49 @@
+/** View model of one case: open with the next checks, or closed as its report. */
+import { listFindings, type TraceCase } from "#store/cases";
+import type { Services } from "../context";
+import type { Gathered } from "../machine/gather";
+import { dayAndTime, sinceDay } from "../words";
+import { answerView } from "./answerView";
+import { caseOf } from "./caseOf";
+import { checkText, faultName } from "./words";
+
+/** Throws NotHere. `asked` is the check to show; the best next one without it. */
+export async function caseView(services: Services, g: Gathered, caseId: number | undefined, asked: string | null) {
+  const found = await caseOf(services, g, caseId);
+  const view = answerView(g, found, await listFindings(services.store, found.id));
+  const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
+  return {
+    slug: g.machine.slug,
+    machine: g.machine.name,
+    id: found.id,
+    number: found.number,
+    title: found.title,
+    since: sinceDay(found.onsetMs, g.nowMs),
+    opened: dayAndTime(found.openedMs),
+    closed:
+      found.closedMs === undefined
+        ? undefined
+        : {
+            at: dayAndTime(found.closedMs),
+            was: wasWords(g, found),
+            repair: found.closing?.repair ?? undefined,
+            proof: found.closing?.proof ?? "",
+          },
+    openRound: g.openRound && { id: g.openRound.id, title: g.openRound.title },
+    chosen: chosen && {
+      ...chosen,
+      minutes: String(view.next.find((n) => n.id === chosen.id)?.minutes ?? view.others.find((n) => n.id === chosen.id)?.minutes ?? ""),
+    },
+    view,
+  };
+}
+
+/** What a closed case was, as the end of a sentence; M1 and M2 stay what they are. */
+function wasWords(g: Gathered, closed: TraceCase): string {
+  const faults = (closed.closing?.faults ?? []).map((f) => faultName(g.trade, f));
+  if (faults.length === 0) return "closed by hand";
+  return faults
+    .join(" and ")
+    .toLowerCase()
+    .replace(/\bm(\d)/g, "M$1");
+}

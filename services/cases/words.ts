@@ -1,0 +1,78 @@
+/** The trade's words for faults, checks, repairs and findings on one machine. */
+import { checkOf, faultOf, repairOf } from "#catalog/subjects/index";
+import type { Trade } from "../machine/trade";
+import { number, theStation } from "../words";
+
+/** Splits `mirror-dirty@2` and `power@lens` into the words' key and the part's name. */
+function keyed(trade: Trade, id: string): { key: string; part: string } {
+  const [base, suffix] = id.split("@");
+  if (suffix === undefined) return { key: id, part: "" };
+  if (/^\d+$/.test(suffix)) {
+    const name = suffix === "0" ? "the tube" : theStation(trade.layout.names[`mirror-${suffix}`] ?? `mirror ${suffix}`);
+    return { key: `${base}@k`, part: name };
+  }
+  return { key: base as string, part: theStation(trade.layout.names[suffix] ?? suffix) };
+}
+
+const fill = (text: string, part: string) => {
+  const filled = text.replaceAll("{part}", part);
+  return filled.charAt(0).toUpperCase() + filled.slice(1);
+};
+
+export function faultName(trade: Trade, id: string): string {
+  const { key, part } = keyed(trade, id);
+  return fill(faultOf(key)?.name ?? id, part);
+}
+
+/** As part of a sentence: "the lens is dirty". */
+export function faultSays(trade: Trade, id: string): string {
+  const { key, part } = keyed(trade, id);
+  return (faultOf(key)?.says ?? id).replaceAll("{part}", part);
+}
+
+export function repairName(trade: Trade, id: string): string {
+  const { key, part } = keyed(trade, id);
+  return fill(repairOf(key)?.name ?? id, part);
+}
+
+export interface CheckText {
+  readonly id: string;
+  readonly title: string;
+  readonly question: string;
+  readonly caution: string | undefined;
+  readonly tools: string | undefined;
+  readonly drawing: string | undefined;
+  readonly outcomes: readonly { readonly id: string; readonly label: string }[];
+  readonly value: { readonly unit: string; readonly label: string; readonly example: string } | undefined;
+}
+
+export function checkText(trade: Trade, id: string): CheckText {
+  const { key, part } = keyed(trade, id);
+  const words = checkOf(key.replace("@k", ""));
+  const spec = trade.model.checks.find((c) => c.id === id);
+  const unit = spec?.measures?.kind === "power" ? "W" : spec?.value?.unit;
+  return {
+    id,
+    title: fill(words?.title ?? id, part),
+    question: (words?.how ?? "").replaceAll("{part}", part),
+    caution: words?.caution,
+    tools: words?.tools,
+    drawing: words?.drawing,
+    outcomes: (spec?.outcomes ?? []).map((o) => ({ id: o, label: words?.outcomes[o]?.label ?? o })),
+    value:
+      unit === undefined
+        ? undefined
+        : { unit, label: words?.valueLabel ?? unit, example: unit === "W" ? "58" : unit === "°C" ? "21" : unit === "m/s" ? "6" : "2" },
+  };
+}
+
+/** A finding in a few words: "M2 showed film", "45 W after the lens". */
+export function findingWords(trade: Trade, finding: { check: string; outcome?: string | undefined; value?: number | undefined }): string {
+  const { key, part } = keyed(trade, finding.check);
+  const words = checkOf(key.replace("@k", ""));
+  if (finding.value !== undefined) {
+    const value = finding.check === "ladder" ? `${Math.round(100 * finding.value)} %` : number(finding.value);
+    return (words?.valueShort ?? `${finding.check} {value}`).replaceAll("{value}", value).replaceAll("{part}", part);
+  }
+  return (words?.outcomes[finding.outcome ?? ""]?.short ?? `${finding.check} ${finding.outcome}`).replaceAll("{part}", part);
+}

@@ -1,0 +1,10 @@
+/** What every service is handed: the store, the folder its photos lie in, and the clock, which tests and pictures set. */
+import type { Store } from "#store/database";
+
+export interface Services {
+  readonly store: Store;
+  /** Present time in ms. */
+  readonly nowMs: () => number;
+  /** Data folder, where photos lie beside the database. */
+  readonly folder: string;
+}

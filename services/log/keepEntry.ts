@@ -1,0 +1,89 @@
+/** Keeps an entry of the log, a correction of one, or that it never happened. */
+
+import { type EventKind, findEvent, type MachineEvent } from "#core/events";
+import type { FieldErrors } from "#store/check";
+import { appendCorrection, appendEvents, CorrectedMeanwhile, type NewEvent } from "#store/events";
+import { once, rowKey } from "#store/sent";
+import type { Services } from "../context";
+import { type FormReader, recordId, sentAs } from "../forms/fields";
+import { type Gathered, gather } from "../machine/gather";
+import { describeEvent } from "./describeEvent";
+import { momentText, readEntry, whenOf } from "./entries";
+import { type EntryKind, isEntryKind } from "./kinds";
+
+export type KeptEntry =
+  | { readonly kept: "new" | "corrected" | "struck"; readonly kind: EntryKind | undefined; readonly firstBaseline: boolean }
+  | { readonly kept: undefined; readonly kind?: EntryKind; readonly errors: FieldErrors; readonly ask?: string }
+  /** Corrected by another device since the form was made: how often by now. */
+  | { readonly kept: "meanwhile"; readonly errors: FieldErrors; readonly corrections: number };
+
+const refuse = (words: string): KeptEntry => ({ kept: undefined, errors: { "": words } });
+
+export async function keepEntry(services: Services, slug: string, reader: FormReader): Promise<KeptEntry> {
+  const g = await gather(services, slug);
+  const kind = reader.text("kind");
+  const corrects = recordId(reader.text("corrects"));
+  const target = corrects === undefined ? undefined : findEvent(g.log, corrects);
+  if (reader.text("corrects") !== undefined && !target) return refuse("That record is no longer in the log.");
+  if (target && reader.text("intent") === "void") {
+    const struck = {
+      kind: target.kind,
+      atMs: target.atMs,
+      payload: target.payload,
+      corrects: target.id,
+      voids: true,
+      roundId: target.roundId,
+    };
+    return write(services, g, reader, struck, { kept: "struck", kind: undefined, firstBaseline: false });
+  }
+  if (!isEntryKind(kind)) return refuse("This kind of entry is not known.");
+  // The form shows whole minutes: a time that was left alone stays what it was to the millisecond.
+  const sameTime = target && reader.text("at") === momentText(target.atMs);
+  const atMs = sameTime ? target.atMs : whenOf(reader, g.nowMs);
+  const entry = readEntry(kind, reader, g, atMs ?? g.nowMs, corrects);
+  if (!entry.ok) return { kept: undefined, kind, errors: entry.errors, ...(entry.ask ? { ask: entry.ask } : {}) };
+  if (atMs === undefined) return { kept: undefined, kind, errors: reader.errors };
+  const event = {
+    kind: entry.kind,
+    atMs,
+    payload: { ...entry.payload, ...carriedOver(target, entry.kind) },
+    corrects,
+    roundId: target?.roundId,
+    caseId: target?.caseId ?? g.openCase?.id,
+  };
+  const firstBaseline = kind === "ladder" && !target && reader.text("baseline") === "1";
+  return write(services, g, reader, event, { kept: target ? "corrected" : "new", kind, firstBaseline });
+}
+
+/** What a record holds that its form does not show: a correction keeps it. */
+function carriedOver(target: MachineEvent | undefined, kind: EventKind): object {
+  if (target?.kind !== kind || target.kind !== "grade") return {};
+  const { phase, photos } = target.payload;
+  return { phase, ...(photos ? { photos } : {}) };
+}
+
+async function write(
+  services: Services,
+  g: Gathered,
+  reader: FormReader,
+  event: Omit<NewEvent, "requestKey">,
+  kept: KeptEntry,
+): Promise<KeptEntry> {
+  const sent = sentAs(`log ${g.machine.id}`, reader);
+  const row = { ...event, requestKey: rowKey(sent) };
+  const known = Number(reader.text("corrections"));
+  try {
+    await once(services.store, sent, g.nowMs, (tx) =>
+      event.corrects === undefined
+        ? appendEvents(tx, g.machine.id, [row], g.nowMs)
+        : appendCorrection(tx, g.machine.id, row, known, g.nowMs),
+    );
+    return kept;
+  } catch (error) {
+    const target = event.corrects === undefined ? undefined : findEvent(g.log, event.corrects);
+    if (!(error instanceof CorrectedMeanwhile) || !target) throw error;
+    const { what, text } = describeEvent(target, g);
+    const words = `This entry was corrected on another device meanwhile, and reads now: ${what}, ${text}. Nothing was saved; save again to put yours over it.`;
+    return { kept: "meanwhile", errors: { "": words }, corrections: error.corrections };
+  }
+}

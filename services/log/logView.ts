@@ -1,0 +1,81 @@
+/** View model of the log: the form for an entry, the lines, and the curve of effective power. */
+import dayjs from "dayjs";
+import { EVENT_KINDS, type EventKind, findEvent, type LogPlace, type MachineEvent, newestBefore } from "#core/events";
+import type { Services } from "../context";
+import { recordId } from "../forms/fields";
+import type { Gathered } from "../machine/gather";
+import { powerSeries } from "../machine/powerSeries";
+import { shortDay } from "../words";
+import { describeEvent } from "./describeEvent";
+import { momentText, typedFrom } from "./entries";
+import { ENTRY_KINDS, type EntryKind, eventKinds, isEntryKind } from "./kinds";
+import { entryOptions } from "./options";
+
+const PAGE = 40;
+const OPTICS = "optics";
+/** Kinds the list can be narrowed to; looks and services belong together. */
+const FILTERS = [
+  { value: "", label: "all" },
+  ...Object.entries(eventKinds)
+    .filter(([kind]) => kind !== "grade" && kind !== "service")
+    .map(([value, { name }]) => ({ value, label: name.toLowerCase() })),
+  { value: OPTICS, label: "looks and service" },
+];
+
+/** Kinds that a filter shows; all of them for one that is not known. */
+function kindsShown(show: string): readonly EventKind[] {
+  if (show === OPTICS) return ["grade", "service"];
+  const kind = EVENT_KINDS.find((k) => k === show);
+  return kind ? [kind] : EVENT_KINDS;
+}
+
+/** A place in the log as an address carries it, and back. */
+const placeText = ({ atMs, id }: LogPlace) => `${atMs}-${id}`;
+function placeOf(text: string | null): LogPlace | undefined {
+  const found = /^(\d{1,15})-(\d{1,15})$/.exec(text ?? "");
+  return found ? { atMs: Number(found[1]), id: Number(found[2]) } : undefined;
+}
+
+/** `search` of the page: `kind` to enter, `edit` a record by id, `show` one kind, `before` a place in the log to read on from. */
+export async function logView(services: Services, g: Gathered, search: URLSearchParams) {
+  const asked = search.get("kind");
+  const editId = recordId(search.get("edit"));
+  const found = editId === undefined ? undefined : findEvent(g.log, editId);
+  const editing = found && isEntry(found) ? found : undefined;
+  const kind: EntryKind = editing?.kind ?? (isEntryKind(asked) ? asked : "job");
+  const show = search.get("show") ?? "";
+  const before = placeOf(search.get("before"));
+  const page = newestBefore(g.log, kindsShown(show), PAGE + 1, before);
+  const lines = page.slice(0, PAGE);
+  const last = lines.at(-1);
+  return {
+    slug: g.machine.slug,
+    kind,
+    kinds: ENTRY_KINDS.map((id) => ({ id, name: eventKinds[id].name })),
+    baseline: search.get("baseline") === "1",
+    show,
+    editing: editing && { id: editing.id, typed: typedFrom(editing), corrections: g.log.corrections.get(editing.id) ?? 0 },
+    filters: FILTERS,
+    chart: show === "ladder" || (show === "" && kind === "ladder") ? await powerSeries(services, g, 0) : undefined,
+    options: entryOptions(g),
+    lines: lines.map((e) => ({
+      id: e.id,
+      day: shortDay(e.atMs),
+      year: dayjs(e.atMs).year(),
+      kind: e.kind,
+      ...describeEvent(e, g),
+      corrected: g.log.corrections.get(e.id) ?? 0,
+      editable: isEntryKind(e.kind),
+      roundId: e.roundId,
+      photos: e.kind === "grade" || e.kind === "service" ? (e.payload.photos ?? []) : [],
+    })),
+    voided: g.log.struck.size,
+    isOlder: before !== undefined,
+    older: page.length > PAGE && last ? placeText(last) : undefined,
+    total: g.log.size,
+    today: momentText(g.nowMs),
+    said: search.get("saved"),
+  };
+}
+
+const isEntry = (event: MachineEvent): event is MachineEvent & { readonly kind: EntryKind } => isEntryKind(event.kind);

@@ -1,0 +1,117 @@
+/** View model of the beam line: what the column on the left shows, in words and shares. */
+import { GRADES, type GradeWord, gradeLogLoss, powerAlong, ROLE_TRAITS, type Station, type StationRole } from "#core/beam";
+import { lastServiceMs } from "#core/schedule";
+import { foulingOf } from "#core/wear";
+import { leftWords, materialName, number, shortDay } from "../words";
+import type { Gathered } from "./gather";
+
+export interface BeamStation {
+  readonly id: string;
+  readonly name: string;
+  readonly role: StationRole;
+  readonly grade: GradeWord | undefined;
+  /** Words under the name: its state, and when it is due. */
+  readonly status: readonly [string, string?];
+  /** Share of the interval used, 0..; undefined where nothing is due. */
+  readonly used: number | undefined;
+  /** Measured watts, worded; empty when unknown. */
+  readonly watts: string;
+  /** Light left after the station, 0..1. */
+  readonly light: number;
+  readonly card: readonly { readonly term: string; readonly text: string }[];
+  /** Photo of the way round, by hash. */
+  readonly photo: string | undefined;
+  /** Whether a round for it can be started from here. */
+  readonly cleanable: boolean;
+}
+
+export interface BeamLineData {
+  readonly slug: string;
+  /** One-time key for a round started from a station's card. */
+  readonly key: string;
+  readonly tubeW: string;
+  readonly stations: readonly BeamStation[];
+  /** Systems worth a word now. */
+  readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string }[];
+  readonly work: string;
+}
+
+function statusOf(g: Gathered, station: Station, grade: string | undefined, due: string | undefined): [string, string?] {
+  if (station.role === "tube") return [g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`];
+  const state = grade ?? (station.role === "nozzle" ? due : "not graded") ?? "not graded";
+  return due === undefined || state === due ? [state] : [state, due];
+}
+
+export function beamLine(g: Gathered, key: string): BeamLineData {
+  const { layout, tasks } = g.trade;
+  const walk = g.log.kinds.power.at(-1);
+  const base = g.log.kinds.power.findLast((e) => e.payload.baseline === true);
+  const wattsOf = (id: string, event: typeof walk) => event?.payload.readings.find((r) => r.station === id)?.powerW;
+  const light = powerAlong(layout.stations, 1, (s) => {
+    const interval = layout.intervalPlyHours[s.id];
+    return interval === undefined || !ROLE_TRAITS[s.role].isOptic ? 0 : foulingOf(g.doses.get(s.id) ?? 0, interval);
+  });
+  const isTube = (id: string) => id === "tube";
+  const stations = layout.stations.map((station, i) => {
+    const task = g.due.find((d) => d.station === station.id);
+    const rule = tasks.find((t) => t.id === task?.id);
+    const grade = g.grades.get(station.id);
+    const word = grade && GRADES[grade.grade];
+    // The tube and its window are one place to a meter, so one number stands for both.
+    const watts = wattsOf(station.id, walk) ?? (isTube(station.id) ? wattsOf("window", walk) : undefined);
+    const usual = wattsOf(station.id, base) ?? (isTube(station.id) ? wattsOf("window", base) : undefined);
+    const service = lastServiceMs(g.log, station.id);
+    const known = layout.path.find((s) => s.id === station.id);
+    const card = [
+      { term: "Last left", text: word && grade ? `${word}, ${shortDay(grade.atMs)}` : "never graded" },
+      { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service) },
+      { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} h of birch-ply smoke` },
+      ...(task && rule ? [{ term: "Interval", text: `${leftWords(task)}. ${rule.reason}` }] : []),
+      ...(watts !== undefined && walk
+        ? [
+            {
+              term: "Power after it",
+              text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
+            },
+          ]
+        : []),
+      ...(known?.wayRound ? [{ term: "Which way round", text: known.wayRound }] : []),
+      ...(known?.toolPlace ? [{ term: "Its gauge or tool is kept", text: known.toolPlace }] : []),
+      ...(known?.spares !== undefined ? [{ term: "Spares", text: known.spares === 0 ? "none in stock" : `${known.spares} in stock` }] : []),
+      ...(known?.panel
+        ? [
+            {
+              term: "Behind",
+              text: `${known.panel}${known.keys ? `, key: ${known.keys}` : ""}${known.warranty ? "; opening it may touch the warranty" : ""}`,
+            },
+          ]
+        : []),
+      ...(word
+        ? [{ term: "Cost of that grade", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(word).mean)))} % of the light` }]
+        : []),
+    ];
+    return {
+      id: station.id,
+      name: layout.names[station.id] ?? station.id,
+      role: station.role,
+      grade: word,
+      status: statusOf(g, station, word, task && leftWords(task)),
+      used: isTube(station.id) ? undefined : task?.used,
+      watts: watts === undefined || !ROLE_TRAITS[station.role].isMetered ? "" : `${number(watts)} W`,
+      light: light[i]?.powerW ?? 1,
+      card,
+      photo: known?.wayRoundPhoto,
+      cleanable: g.openRound === undefined && g.trade.procedures.has(station.id),
+    };
+  });
+  return {
+    slug: g.machine.slug,
+    key,
+    tubeW: number(g.machine.ratedPowerW, 0),
+    stations,
+    branches: g.due
+      .filter((d) => d.state === "due" && layout.systems.includes(d.station))
+      .map((d) => ({ id: d.id, name: layout.names[d.station] ?? d.station, text: leftWords(d) })),
+    work: materialName(g.materials[0]),
+  };
+}

@@ -1,0 +1,181 @@
+/** Gathers what is known of one machine from the store and asks the core what follows from it. Every place's view starts here. */
+import { GRADES, type Grade, type GradeWord } from "#core/beam";
+import { type Chain, EVENT_KINDS, type EventLog, type EventOf } from "#core/events";
+import { lookCheckOf } from "#core/machine";
+import { isApart } from "#core/rounds";
+import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
+import type { Condition } from "#core/wear";
+import { type Finding, listFindings, lookFindings, openCaseOf, type TraceCase } from "#store/cases";
+import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
+import { findRound, openRoundOf } from "#store/rounds";
+import type { Services } from "../context";
+import { NotHere } from "../refusal";
+import { conditionAt, type Evidence } from "./condition";
+import { planOfRound } from "./plans";
+import { type Projection, projectionOf } from "./projection";
+import { type Trade, tradeOf } from "./trade";
+
+/** A grade with when it was given, and what was seen where it was no grade that was picked. */
+export interface GivenGrade {
+  readonly grade: Grade;
+  readonly atMs: number;
+  readonly phase: "as-found" | "as-left";
+  readonly seen?: string | undefined;
+}
+
+export interface Gathered extends Evidence {
+  readonly machine: Machine;
+  readonly machines: readonly Machine[];
+  readonly materials: readonly Material[];
+  readonly logStartMs: number;
+  readonly doses: ReadonlyMap<string, number>;
+  /** Last grade of each station and system that still holds: a part that was mended or replaced since has none. */
+  readonly grades: ReadonlyMap<string, GivenGrade>;
+  readonly due: readonly DueTask[];
+  readonly baseline: EventOf<"ladder"> | undefined;
+  readonly condition: Condition | undefined;
+  readonly openRound: OpenRound | undefined;
+  readonly openCase: TraceCase | undefined;
+}
+
+export async function findMachine(services: Services, slug: string): Promise<{ machine: Machine; machines: Machine[] }> {
+  const machines = await listMachines(services.store);
+  const machine = machines.find((m) => m.slug === slug);
+  if (!machine) throw new NotHere(`There is no machine called "${slug}" here.`);
+  return { machine, machines };
+}
+
+/** What follows from a machine's log at a moment: its counters, and what is due. */
+interface InUse extends Projection {
+  readonly counters: Usage;
+  readonly materials: readonly Material[];
+  readonly logStartMs: number;
+  readonly due: readonly DueTask[];
+}
+
+async function inUse(services: Services, machine: Machine, nowMs: number): Promise<InUse> {
+  const materials = await listMaterials(services.store, machine.id);
+  const trade = tradeOf(machine);
+  const projection = await projectionOf(services, machine.id, trade, materials);
+  const { log } = projection;
+  const counters = usageAt(projection.usage, nowMs);
+  const logStartMs = Math.min(machine.createdMs, ...EVENT_KINDS.map((kind) => log.kinds[kind].at(0)?.atMs ?? machine.createdMs));
+  return { ...projection, counters, materials, logStartMs, due: dueTasks(trade.tasks, log, counters, logStartMs, nowMs) };
+}
+
+/** The round that is open, and whether the machine is apart for it. */
+export interface OpenRound {
+  readonly id: number;
+  readonly title: string;
+  readonly apart: boolean;
+}
+
+async function openRound(services: Services, machine: Machine): Promise<OpenRound | undefined> {
+  const line = await openRoundOf(services.store, machine.id);
+  const round = line && (await findRound(services.store, machine.id, line.id));
+  return round && { id: round.id, title: round.title, apart: isApart(planOfRound(tradeOf(machine), round).steps, round.answers) };
+}
+
+/** What matters most about a machine, without its condition. */
+export interface MachineState {
+  readonly openRound: OpenRound | undefined;
+  readonly openCase: TraceCase | undefined;
+  readonly due: readonly DueTask[];
+}
+
+export async function stateOf(services: Services, machine: Machine): Promise<MachineState> {
+  const [{ due }, open, openCase] = await Promise.all([
+    inUse(services, machine, services.nowMs()),
+    openRound(services, machine),
+    openCaseOf(services.store, machine.id),
+  ]);
+  return { openRound: open, openCase, due };
+}
+
+export async function gather(services: Services, slug: string): Promise<Gathered> {
+  const { machine, machines } = await findMachine(services, slug);
+  const nowMs = services.nowMs();
+  const [use, open, openCase] = await Promise.all([
+    inUse(services, machine, nowMs),
+    openRound(services, machine),
+    openCaseOf(services.store, machine.id),
+  ]);
+  const { log, trade, counters, materials } = use;
+  const baseline = log.kinds.ladder.findLast((e) => e.payload.baseline === true);
+  // Since the last proof nothing was touched, so what the ladders show beyond wear still holds.
+  const lastProofMs = log.kinds.ladder.findLast((e) => e.roundId !== undefined)?.atMs ?? 0;
+  // Seen from an earlier moment the counters are others, and so is the dirt at a ladder.
+  const fouling = isKnownAt(use.usage, nowMs) ? use.fouling : new Map<EventOf<"ladder">, number>();
+  const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling };
+  let condition: Condition | undefined;
+  return {
+    ...evidence,
+    machine,
+    machines,
+    materials,
+    logStartMs: use.logStartMs,
+    doses: new Map(trade.layout.stations.map((s) => [s.id, doseSinceClean(counters, log, s.id, nowMs)])),
+    grades: gradesOf(log, trade, await lookFindings(services.store, machine.id)),
+    due: use.due,
+    baseline,
+    // The one costly figure: worked out when a place asks for it, once.
+    get condition() {
+      condition ??= baseline && conditionAt(evidence, baseline, nowMs, openCase?.onsetMs ?? lastProofMs);
+      return condition;
+    },
+    openRound: open,
+    openCase,
+  };
+}
+
+/** Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. */
+function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {
+  const grades = new Map(lastGrades(log.kinds.grade));
+  for (const look of looks) {
+    const station = trade.layout.stations.find((s) => lookCheckOf(s) === look.check)?.id;
+    const grade = GRADES.indexOf(look.outcome as GradeWord);
+    if (station !== undefined && grade >= 0 && look.atMs > (grades.get(station)?.atMs ?? 0))
+      grades.set(station, { grade: grade as Grade, atMs: look.atMs, phase: "as-found" });
+  }
+  for (const [station, given] of grades) if (isMended(log, station, given)) grades.delete(station);
+  return grades;
+}
+
+/** Whether what was graded is gone: with the part, or with a clean or a repair that came after the look. No clean mends damage. */
+function isMended(log: EventLog, station: string, { grade, atMs, phase }: GivenGrade): boolean {
+  const after = (ms: number | undefined) => ms !== undefined && ms > atMs;
+  if (after(lastReplacedMs(log, station))) return true;
+  return grade > 0 && grade < 4 && phase === "as-found" && after(lastMendedMs(log, station));
+}
+
+const graded = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, GivenGrade>>();
+
+/** The last of a list of grades for each station, looked up once for a list. */
+function lastGrades(grades: Chain<EventOf<"grade">>): ReadonlyMap<string, GivenGrade> {
+  const known =
+    graded.get(grades) ??
+    new Map(
+      Array.from(grades, (e) => [
+        e.payload.station,
+        { grade: e.payload.grade as Grade, atMs: e.atMs, phase: e.payload.phase, seen: e.payload.seen },
+      ]),
+    );
+  graded.set(grades, known);
+  return known;
+}
+
+const perRequest = new WeakMap<Services, Map<string, Promise<Gathered>>>();
+
+/** The same for loaders, which all run within one request: gathered once. Actions call `gather` and see their own writes. */
+export function gatherOnce(services: Services, slug: string): Promise<Gathered> {
+  const known = perRequest.get(services) ?? new Map<string, Promise<Gathered>>();
+  perRequest.set(services, known);
+  const gathered = known.get(slug) ?? gather(services, slug);
+  known.set(slug, gathered);
+  return gathered;
+}
+
+/** Findings of a case that were not taken back. */
+export async function standingFindings(services: Services, caseId: number): Promise<Finding[]> {
+  return (await listFindings(services.store, caseId)).filter((f) => !f.withdrawn);
+}

@@ -1,0 +1,52 @@
+/** Effective power over time for the chart: every ladder since a day, what the tube alone would give, and the rounds. */
+import { tubeAlone } from "#core/wear";
+import { roundTimes } from "#store/rounds";
+import type { Services } from "../context";
+import { materialName, shortDay } from "../words";
+import type { Gathered } from "./gather";
+import type { LadderReading } from "./ladders";
+
+export interface PowerPoint {
+  readonly atMs: number;
+  readonly day: string;
+  readonly percent: number;
+  readonly low: number;
+  readonly high: number;
+  readonly what: string;
+}
+
+export interface PowerSeries {
+  readonly points: readonly PowerPoint[];
+  /** Expected power if only the tube had aged, per point, in percent. */
+  readonly tubeAlone: readonly number[];
+  /** When rounds were done (ms). */
+  readonly rounds: readonly number[];
+}
+
+/** Ladders a curve shows at most: more would be a smear. */
+const MOST = 150;
+
+export async function powerSeries(services: Services, g: Gathered, fromMs: number): Promise<PowerSeries> {
+  const base = g.baseline;
+  const baseHours = base ? (g.usage.tubeHoursAt(base.atMs) ?? 0) : 0;
+  const points: PowerPoint[] = [];
+  for (let i = g.ladders.length - 1; i >= 0 && points.length < MOST; i--) {
+    const { event, effective, material } = g.ladders.at(i) as LadderReading;
+    if (event.atMs < fromMs) break;
+    if (effective.kind !== "ratio") continue;
+    points.unshift({
+      atMs: event.atMs,
+      day: shortDay(event.atMs),
+      percent: 100 * effective.ratio,
+      low: 100 * effective.low,
+      high: 100 * effective.high,
+      what: `ladder in ${materialName(material)}`,
+    });
+  }
+  const [first, last] = [points[0], points.at(-1)];
+  return {
+    points,
+    tubeAlone: points.map((p) => 100 * tubeAlone(g.condition?.ageingPerHour ?? 0, (g.usage.tubeHoursAt(p.atMs) ?? baseHours) - baseHours)),
+    rounds: first && last ? await roundTimes(services.store, g.machine.id, points.length < MOST ? fromMs : first.atMs, last.atMs) : [],
+  };
+}

@@ -1,0 +1,349 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { agents, matrix } from "#catalog/agents";
+import { layouts } from "#catalog/layouts";
+import { scopes } from "#catalog/procedures";
+import { repairOf } from "#catalog/subjects/index";
+import { mayUse } from "#core/agents";
+import { BEARINGS, BEDS, COATINGS, COOLINGS, EXTRAS, type Fittings, LIDS, MOUNTS, type PathStation } from "#core/machine";
+import type { Step } from "#core/rounds";
+import { DRAWING_IDS } from "../../app/ui/Drawing";
+import { partsOfRepair, partsOfScope, planOf, procedureOf } from "./plans";
+import { type MachineShape, type Trade, tradeOf } from "./trade";
+
+const ids = Object.keys(layouts);
+const of = (layout: string) => layouts[layout] as (typeof layouts)[string];
+const allSteps = (trade: Trade): Step[] => [
+  ...[...trade.procedures.values()].flatMap((p) => p.steps),
+  ...Object.values(trade.frame).flatMap((f) => (Array.isArray(f) ? f : typeof f === "object" && "id" in f ? [f] : [])),
+];
+
+/** Each layout as it comes, with everything fitted in every kind, with every mount and coating, and with one agent on the shelf at a time. */
+function shapes(layout: string): MachineShape[] {
+  const { path, fittings } = of(layout);
+  const kinds = [...BEARINGS.keys()].map((i) => ({
+    ...fittings,
+    bearing: BEARINGS[i] as Fittings["bearing"],
+    cooling: COOLINGS[i % COOLINGS.length] as Fittings["cooling"],
+    lid: LIDS[i % LIDS.length] as Fittings["lid"],
+    bed: BEDS[i % BEDS.length] as Fittings["bed"],
+    extras: [...EXTRAS],
+  }));
+  const built = MOUNTS.flatMap((mount) =>
+    COATINGS.map((coating) => path.map((s) => (s.role === "mirror" ? ({ ...s, mount, coating } as PathStation) : s))),
+  );
+  const lenses = MOUNTS.map((mount) => path.map((s) => (s.role === "lens" ? ({ ...s, mount } as PathStation) : s)));
+  return [
+    { layout },
+    ...kinds.map((f) => ({ layout, fittings: f })),
+    ...[...built, ...lenses].map((p) => ({ layout, path: p })),
+    ...agents.map((a) => ({ layout, fittings: { ...(kinds[0] as Fittings), agents: [a.id] } })),
+  ];
+}
+
+describe("what a step asks for", () => {
+  it.each(ids)("is never refused by the matrix, on any machine built from %s, whatever is on the shelf", (layout) => {
+    const used = new Set<string>();
+    for (const shape of shapes(layout)) {
+      for (const step of allSteps(tradeOf(shape))) {
+        for (const a of step.agents ?? []) {
+          used.add(a.id);
+          const ruling = mayUse(matrix, step.surface as string, a.id);
+          expect(ruling.verdict, `${step.id}: ${a.id} on ${step.surface}`).not.toBe("never");
+          // What is allowed under a condition only, its step states: acetone at the nozzle, what etches on a bed that stood it.
+          if (ruling.verdict === "only-if")
+            expect(`${ruling.needs} ${step.title} ${step.caution}`).toMatch(/lens-out .*while the lens is out|patch-tested .*patch stood/);
+          expect(step.refused?.map((r) => r.name) ?? []).not.toContain(a.name);
+        }
+      }
+    }
+    expect(used.size).toBeGreaterThan(15);
+  });
+
+  it("is never named in its words where its surface refuses it", () => {
+    const risky = /\b(acetone|vinegar|ammonia|paper towel)\b/i;
+    for (const layout of ids) {
+      for (const step of allSteps(tradeOf({ layout }))) {
+        const match = risky.exec(`${step.title} ${step.text}`);
+        if (match) expect(`${step.id}: ${step.title} ${step.text}`).toMatch(/no alcohol|never|no glass cleaner|craze/i);
+      }
+    }
+  });
+
+  it("has a drawing for every drawing it names", () => {
+    for (const layout of ids) for (const s of allSteps(tradeOf({ layout }))) if (s.drawing) expect(DRAWING_IDS, s.id).toContain(s.drawing);
+  });
+});
+
+/** The points that must be in the steps, by the part they belong to, in words that would be missed. */
+const POINTS: readonly (readonly [layout: string, part: string, ...words: readonly RegExp[]])[] = [
+  [
+    "three-mirror",
+    "lens",
+    /ring out/i,
+    /edge/i,
+    /look/i,
+    /stack/i,
+    /upside down/,
+    /tap the holder, never poke/i,
+    /cobwebs, shavings/i,
+    /must not rattle/,
+    /come out tomorrow/,
+    /focal seats/i,
+    /edge-gripping/i,
+    /bulg/i,
+    /toxic/i,
+  ],
+  ["moving-head", "lens", /two-ended/i, /clicks/, /until it seats/, /slides in its bore/i, /arrow/i],
+  ["three-mirror", "mirror-3", /cap or two screws/i, /stamp or notch/i, /burns the holder/i, /photo, and stop/i],
+  ["three-mirror", "mirror-2", /slowly by hand/i, /never touch its screws/i],
+  ["periscope", "mirror-1", /captive screws/i, /keeps its aim/i, /into its seat/i],
+  ["periscope", "mirror-3", /twist/i],
+  ["periscope", "mirror-4", /magnet/i, /wiggle up and down, left and right/i, /flush and centred/i],
+  ["periscope", "side-window", /inner face/i, /two faces/i, /mirror before it is out/i],
+  ["three-mirror", "window", /alcohol only/i, /cut short/i, /no pressure/i, /cracks behind the debris/i, /a dry one/i],
+  ["three-mirror", "nozzle", /outside/i, /twist/i, /2\.5 mm drill/, /acrylic makes gum fast/i],
+  ["three-mirror", "air", /press the collar/i, /swab the end/i, /pump's filter/i, /tug/i],
+  ["moving-head", "air", /carriage plate and shroud/i],
+  ["three-mirror", "air-feel", /feel/i, /flow meter/i],
+  ["three-mirror", "rails", /ends of travel/i, /dry/i, /slowly/i],
+  ["three-mirror", "lubricate", /dry film/i],
+  ["periscope", "lubricate", /white grease/i],
+  ["moving-head", "lubricate", /silicone/i],
+  ["three-mirror", "belts", /wipe/i, /tension/i, /never pry/i],
+  [
+    "periscope",
+    "encoder",
+    /loosen, don't remove/i,
+    /without touching the strip/i,
+    /square/i,
+    /not into the tray/i,
+    /cannot snag/i,
+    /fingertip/i,
+    /blotches/i,
+  ],
+  ["periscope", "encoder-reader", /fifth to tenth/i],
+  ["periscope", "bearings", /bearing grease/i, /back and forth|end to end/i],
+  [
+    "three-mirror",
+    "bed",
+    /out of the machine/i,
+    /water only/i,
+    /four sides/i,
+    /fifteen to twenty minutes/i,
+    /turn it over/i,
+    /rinse/i,
+    /stains that stay are fine/i,
+    /consumable/i,
+    /dirty jobs/i,
+  ],
+  ["three-mirror", "tray", /embers/i, /mask/i, /floor under the bed/i],
+  [
+    "three-mirror",
+    "inline-fan",
+    /unplug/i,
+    /terminal box/i,
+    /flow arrow/i,
+    /rotor: it can drop/i,
+    /both sides/i,
+    /no wobble/i,
+    /away from the machine/i,
+    /both clamps on both flanges/i,
+    /tug/i,
+    /draws/i,
+  ],
+  ["three-mirror", "cabinet-fan", /blades and guard/i, /never spray a motor/i],
+  ["three-mirror", "duct", /vacuum the duct/i, /sharp/i],
+  ["three-mirror", "exhaust-draws", /check that it draws/i],
+  ["moving-head", "filter-unit", /own display/i],
+  [
+    "three-mirror",
+    "coolant-change",
+    /pump unplugged/i,
+    /return line/i,
+    /pail/i,
+    /draws air/i,
+    /unplug it again/i,
+    /glycol first/i,
+    /distilled/i,
+    /top up/i,
+    /tilt/i,
+    /bubble/i,
+    /lid on the bucket/i,
+    /local rules/i,
+    /far less toxic/i,
+  ],
+  ["three-mirror", "tube-look", /wires, hoses, cracks, scorch marks/i, /dust/i],
+  ["periscope", "fins", /low-pressure air through the fins/i],
+  ["moving-head", "camera", /camera lens/i, /homing mark/i, /two small windows/i, /contacts/i, /homing hunt/i],
+  ["moving-head", "head-fan", /stop to cool/i],
+  ["three-mirror", "controller", /99/, /one-offs/i],
+  [
+    "three-mirror",
+    "visit",
+    /high-voltage/i,
+    /not marked for users/i,
+    /lead screws/i,
+    /interlocks/i,
+    /tube swap/i,
+    /remote session/i,
+    /cost/i,
+    /dust in the supply/i,
+    /inside mirrors/i,
+  ],
+  ["three-mirror", "replace-lens", /source and grade/i, /ladder before and after/i],
+];
+
+describe("the procedures", () => {
+  it.each(POINTS.map(([layout, part, ...words]) => [layout, part, words] as const))("say every point on %s: %s", (layout, part, words) => {
+    const procedure = procedureOf(
+      tradeOf({ layout, fittings: { ...of(layout).fittings, extras: [...of(layout).fittings.extras, "prefilter"] } }),
+      part,
+    );
+    const said = procedure?.steps.map((s) => [s.title, s.text, s.caution].join(" ")).join(" ");
+    for (const w of words) expect(said).toMatch(w);
+  });
+
+  it("reach parts the way the machine is built: panels flagged, mirrors in place or out by their mount", () => {
+    const burdock = tradeOf({ layout: "periscope" });
+    expect(planOf(burdock, ["mirror-1"]).steps.find((s) => s.id.startsWith("open-"))?.caution).toMatch(/may touch the warranty/);
+    expect(planOf(burdock, ["mirror-1"]).steps[0]?.text).toMatch(/jogged to the service position/);
+    expect(planOf(burdock, ["mirror-1", "mirror-2"]).fetch.keys).toEqual(["cabinet key"]);
+    const stays = (mount: PathStation["mount"]) => {
+      const path = of("three-mirror").path.map((s) => (s.id === "mirror-2" ? { ...s, mount } : s));
+      return !planOf(tradeOf({ layout: "three-mirror", path }), ["mirror-2"]).steps.some((s) => s.id === "near-far");
+    };
+    expect((["screw-cell", "fixed", "twist-lock", "captive", "magnet"] as const).map(stays)).toEqual([true, true, false, false, false]);
+  });
+
+  it.each(ids)("carry out every repair of %s, each with a name", (layout) => {
+    const trade = tradeOf({ layout });
+    for (const repair of trade.model.repairs) {
+      expect(repairOf(repair.id.replace(/@\d+$/, "@k")), repair.id).toBeDefined();
+      for (const part of partsOfRepair(trade, repair.id)) expect(procedureOf(trade, part), `${repair.id}: ${part}`).toBeDefined();
+    }
+  });
+});
+
+/** What a walk through a plan does when everything is found as bad as cleaning can mend. */
+const worstWalk = (plan: ReturnType<typeof planOf>) => plan.steps.map((s) => s.id);
+
+describe("any round", () => {
+  const plans = fc.constantFrom(...ids).chain((layout) => {
+    const parts = [...tradeOf({ layout }).procedures.keys()];
+    return fc.record({
+      layout: fc.constant(layout),
+      parts: fc.subarray([...parts, "lens+", "nozzle+"], { minLength: 1 }),
+      direction: fc.constantFrom("head-first" as const, "tube-first" as const),
+    });
+  });
+
+  it("is safe first, asks nothing twice and nothing by what comes later, and is proven last", () => {
+    fc.assert(
+      fc.property(plans, ({ layout, parts, direction }) => {
+        const trade = tradeOf({ layout });
+        const plan = planOf(trade, parts, direction);
+        const walk = worstWalk(plan);
+        const at = (id: string) => walk.indexOf(id);
+        expect(new Set(walk).size).toBe(walk.length);
+        expect(plan.steps.filter((s) => s.kind === "proof").map((s) => s.id)).toEqual([walk.at(-1)]);
+        if (plan.apart) expect(walk[0]).toBe("make-safe");
+        expect(walk.filter((id) => /^aim-check$|aim-check.marks|near-far$/.test(id)).length).toBeLessThanOrEqual(
+          parts.includes("aim-check") ? 2 : 2,
+        );
+        plan.steps.forEach((step, i) => {
+          for (const need of step.when ?? []) expect(at(need.step), `${step.id} asked by ${need.step}`).toBeLessThan(i);
+          if (step.when) expect(step.when.every((n) => at(n.step) >= 0)).toBe(true);
+        });
+        // What a panel hides is done while it is open, and power comes after the last cover.
+        for (const open of walk.filter((id) => id.startsWith("open-"))) {
+          expect(at(open.replace("open-", "close-"))).toBeGreaterThan(at(open));
+          expect(at("power-on")).toBeGreaterThan(at(open.replace("open-", "close-")));
+        }
+        for (const step of plan.steps) {
+          const panel = trade.layout.path.find((s) => s.id === step.station)?.panel;
+          const procedure = trade.procedures.get(step.id.split(".")[0] ?? "");
+          if (!panel || !procedure || procedure.area === "running" || !procedure.access?.panel) continue;
+          expect(at(`open-${panel.replaceAll(" ", "-")}`), step.id).toBeLessThan(at(step.id));
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it("cleans nothing above or below a lens in its seat, and looks at its way round before the head is closed", () => {
+    fc.assert(
+      fc.property(plans, ({ layout, parts, direction }) => {
+        const trade = tradeOf({ layout });
+        const plan = planOf(trade, parts, direction);
+        const head = plan.steps.filter((s) => {
+          const p = trade.procedures.get(s.id.split(".")[0] ?? "");
+          return p !== undefined && p.area === "optics" && (p.atHead || p.id === "nozzle") && s.kind !== "grade";
+        });
+        const at = (step: Step) => plan.steps.indexOf(step);
+        const out = plan.steps.findIndex((s) => /\.(carriage-|bore-)?out$/.test(s.id) && s.station === "lens");
+        const back = plan.steps.findIndex((s) => /\.(carriage-|bore-)?in$/.test(s.id) && s.station === "lens");
+        for (const step of head) {
+          expect(out, step.id).toBeGreaterThanOrEqual(0);
+          expect(at(step), step.id).toBeGreaterThan(out);
+          expect(at(step), step.id).toBeLessThan(back);
+          // Whatever asks for the clean asks for the lens to come out as well.
+          const asks = plan.steps[out]?.when;
+          if (asks)
+            for (const need of step.when ?? [])
+              if (!need.step.startsWith(`${step.id.split(".")[0]}.left`)) expect(asks).toContainEqual(need);
+          if (asks) expect(step.when).toBeDefined();
+        }
+        const closed = plan.steps.findIndex((s) => s.id === "head-together" || s.id === "head-cap-on");
+        if (back >= 0) expect(closed).toBeGreaterThan(back);
+        // The reader is off before its strip is wiped, and on after its slot was drawn through.
+        const ids = plan.steps.map((s) => s.id);
+        if (ids.includes("encoder.strip")) {
+          expect(ids.indexOf("encoder.reader-off")).toBeLessThan(ids.indexOf("encoder.strip"));
+          expect(ids.indexOf("encoder.back")).toBeGreaterThan(
+            ids.indexOf(ids.includes("encoder-reader.slot") ? "encoder-reader.slot" : "encoder.strip"),
+          );
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe("a round of a scope", () => {
+  const nothing = new Set<string>();
+  const MOST = { daily: 6, weekly: 35, monthly: 75, full: 110 } as const;
+  it.each(ids.flatMap((layout) => scopes.map((s) => [layout, s.id] as const)))("%s, %s: takes no longer than it may", (layout, id) => {
+    const trade = tradeOf({ layout });
+    const scope = scopes.find((s) => s.id === id) as (typeof scopes)[number];
+    const plan = planOf(trade, partsOfScope(trade, scope, nothing), scope.order);
+    expect(plan.minutes).toBeLessThanOrEqual(MOST[id]);
+    if (id === "daily") expect(plan.steps.filter((s) => s.when === undefined).length).toBeLessThanOrEqual(9);
+    // No owner is led behind a panel that is not theirs to open.
+    expect(plan.steps.filter((s) => s.caution?.includes("not meant for owners"))).toEqual([]);
+  });
+
+  it.each(ids)("%s: only the lens is done in twelve minutes", (layout) => {
+    expect(planOf(tradeOf({ layout }), ["lens"]).minutes).toBeLessThanOrEqual(12);
+  });
+
+  it("goes through the optics in the school's direction, each panel opened once", () => {
+    const larkspur = tradeOf({ layout: "three-mirror" });
+    const optics = ["lens", "nozzle", "mirror-3", "mirror-2", "mirror-1", "window"];
+    const order = (direction: "head-first" | "tube-first", trade = larkspur) =>
+      planOf(trade, optics, direction).steps.flatMap((s) => (s.phase === "as-found" ? [s.station] : []));
+    expect(order("tube-first")).toEqual(["window", "mirror-1", "mirror-2", "lens", "mirror-3"]);
+    expect(order("head-first")).toEqual(["lens", "mirror-3", "mirror-2", "mirror-1", "window"]);
+    const fixed = tradeOf({ layout: "three-mirror", fittings: { ...of("three-mirror").fittings, opticsOrder: "tube-first" } });
+    expect(order("head-first", fixed)).toEqual(order("tube-first"));
+    const opened = planOf(larkspur, optics).steps.filter((s) => s.id.startsWith("open-"));
+    expect(opened.map((s) => s.id)).toEqual(["open-rear-panel"]);
+  });
+
+  it("says what is not on the shelf", () => {
+    const fittings = { ...of("three-mirror").fittings, agents: ["isopropyl", "fresh-swab"] };
+    const { agents: list } = planOf(tradeOf({ layout: "three-mirror", fittings }), ["lens"]).fetch;
+    expect(list.find((a) => a.name.includes("isopropyl"))).toMatchObject({ missing: false });
+    expect(list.find((a) => a.name === "lens tissue")).toMatchObject({ missing: true });
+  });
+});

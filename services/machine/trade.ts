@@ -1,0 +1,245 @@
+/** The trade's data made ready for one machine: its trace model, tasks and procedures, by its own path and fittings. */
+import { matrix } from "#catalog/agents";
+import { type Layout, layouts } from "#catalog/layouts";
+import * as catalog from "#catalog/procedures";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { SYSTEM_NAMES } from "#catalog/systems";
+import { INTERVAL_PLY_HOURS, OPEN_BUCKET_CHANGE_DAYS, opticTasks, systemTasks, type Task } from "#catalog/tasks";
+import {
+  type CarePlace,
+  carePlaceOf,
+  type Fittings,
+  headMirrorOf,
+  mirrorNumberOf,
+  type PathStation,
+  standing,
+  traceSpec,
+  tubeKindOf,
+} from "#core/machine";
+import {
+  accessKey,
+  holds,
+  minutesOf,
+  type Procedure,
+  type ProcedureSpec,
+  type RoundFrame,
+  resolveProcedure,
+  resolveStep,
+  type Situation,
+  type Step,
+  type StepSpec,
+  type Subject,
+} from "#core/rounds";
+import { expandModel, type LayoutSpec, type TraceModel } from "#core/trace";
+
+export interface MachineLayout extends LayoutSpec {
+  /** What an owner calls each station and system, hidden stations too: the log still speaks of them. */
+  readonly names: Readonly<Record<string, string>>;
+  readonly path: readonly PathStation[];
+  readonly fittings: Fittings;
+}
+
+export interface Trade {
+  readonly layout: MachineLayout;
+  readonly model: TraceModel;
+  readonly tasks: readonly Task[];
+  /** Every part a round on this machine can have, by id. */
+  readonly procedures: ReadonlyMap<string, Procedure>;
+  readonly frame: RoundFrame;
+}
+
+/** What of a machine decides its trade. */
+export interface MachineShape {
+  readonly layout: string;
+  readonly path?: readonly PathStation[] | undefined;
+  readonly fittings?: Fittings | undefined;
+}
+
+const built = new Map<string, Trade>();
+const KEPT = 24;
+
+/** Built once per shape. Throws RangeError for a layout the catalog does not have. */
+export function tradeOf(machine: MachineShape): Trade {
+  const key = JSON.stringify([machine.layout, machine.path, machine.fittings]);
+  const known = built.get(key);
+  if (known) return known;
+  const trade = build(machine);
+  if (built.size >= KEPT) built.delete(built.keys().next().value as string);
+  built.set(key, trade);
+  return trade;
+}
+
+export function startingLayout(id: string): Layout {
+  const layout = layouts[id];
+  if (!layout) throw new RangeError(`no layout ${id}`);
+  return layout;
+}
+
+function build(machine: MachineShape): Trade {
+  const start = startingLayout(machine.layout);
+  const path = machine.path ?? start.path;
+  const fittings = machine.fittings ?? start.fittings;
+  const spec = traceSpec({ id: start.id, path, fittings, beamRadiusMm: start.beamRadiusMm }, INTERVAL_PLY_HOURS);
+  const names = { ...SYSTEM_NAMES, ...Object.fromEntries(path.map((s) => [s.id, s.name])) };
+  const situation: Situation = {
+    fittings,
+    movingHead: standing(path).some((s) => s.role === "lens" && s.mount === "sliding-bore"),
+    matrix,
+    supplyWords: catalog.SUPPLY_WORDS[tubeKindOf(fittings)],
+    surfaceOf,
+  };
+  const procedures = proceduresOf(path, situation);
+  return {
+    layout: { ...spec, names, path, fittings },
+    model: expandModel(spec, faultTemplates, checkTemplates, repairTemplates),
+    tasks: tasksOf(path, fittings, procedures),
+    procedures,
+    frame: frameFor(path, situation),
+  };
+}
+
+/** Which rules of the agents' matrix hold for a station of the path. */
+function surfaceOf(station: PathStation): string {
+  switch (station.role) {
+    case "window":
+      return "exit-window";
+    case "side-window":
+      return "small-window";
+    case "lens":
+      return "znse-lens";
+    case "mirror":
+      return station.coating === "molybdenum" ? "molybdenum-mirror" : "coated-mirror";
+    case "nozzle":
+    case "tube":
+      return "nozzle-metal";
+  }
+}
+
+function proceduresOf(path: readonly PathStation[], situation: Situation): Map<string, Procedure> {
+  const all = new Map<string, Procedure>();
+  const head = headMirrorOf(path);
+  const add = (spec: ProcedureSpec, subject: Subject) => {
+    const procedure = resolveProcedure(spec, situation, subject);
+    const isRepair = catalog.repairSpecs.includes(spec);
+    if (procedure && procedure.steps.length > 0) all.set(subject.part, { ...procedure, isRepair });
+  };
+  for (const station of standing(path)) {
+    const subject = { part: station.id, name: station.name, station, isHead: station === head };
+    const { clean, look } = catalog.stationProcedures[station.role];
+    if (clean) add(clean, subject);
+    if (look) add(look, { ...subject, part: `${station.id}-look`, isHead: false });
+  }
+  for (const spec of catalog.systemProcedures) add(spec, { part: spec.id, name: spec.name });
+  for (const spec of catalog.repairSpecs) {
+    if (!spec.id.endsWith("@k")) {
+      const station = standing(path).find((s) => s.id === spec.station);
+      add(spec, { part: spec.id, name: station?.name ?? spec.name, station });
+      continue;
+    }
+    for (const station of standing(path)) {
+      const k = mirrorNumberOf(station.id);
+      if (k !== undefined) add(spec, { part: spec.id.replace("@k", `@${k}`), name: station.name, station, isHead: station === head });
+      if (station.role === "tube" && spec.id === "aim@k") add(spec, { part: "aim@0", name: station.name, station });
+    }
+  }
+  return all;
+}
+
+/** The frame's steps as they stand on one machine. */
+function frameFor(path: readonly PathStation[], situation: Situation): RoundFrame {
+  const lens = standing(path).find((s) => s.role === "lens");
+  const step = (spec: StepSpec, name: string, station?: PathStation): Step =>
+    resolveStep(spec, situation, { part: "", name, station }, "", spec.station);
+  const list = (specs: readonly StepSpec[], name: string): Step[] =>
+    specs.filter((spec) => holds(spec.when, situation, { part: "", name })).map((spec) => step(spec, name));
+  const { frameSteps: f, focusSteps } = catalog;
+  const powered = situation.fittings.extras.includes("autofocus");
+  return {
+    makeSafe: step(f.makeSafe, "Make safe"),
+    fetch: step(f.fetch, "Fetch and lay out"),
+    hands: step(f.hands, "Hands"),
+    openPanel: step(f.openPanel, "{Panel}"),
+    closePanel: step(f.closePanel, "Covers"),
+    openHead: list(catalog.openHead, "Head open"),
+    closeHead: list(catalog.closeHead, "Together again"),
+    focus: powered
+      ? { when: "powered", step: step(focusSteps.autofocus, "Focus", lens) }
+      : { when: "unplugged", step: step(focusSteps.gauge, "Together again", lens) },
+    powerOn: step(f.powerOn, "Power on"),
+    dryingSeconds: 600,
+    afterPower: list(catalog.afterPower, "Power on"),
+    aimCheck: step(f.aimCheck, "Aim"),
+    nearFar: step(f.nearFar, "Aim"),
+    block: step(f.block, "Proof"),
+    powerBack: step(f.powerBack, "Power back"),
+    proof: step(f.proof, "Proof"),
+    piece: step(f.piece, "Proof"),
+  };
+}
+
+function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: ReadonlyMap<string, Procedure>): Task[] {
+  const { school } = fittings;
+  const stations = standing(path).flatMap((s): Task[] => {
+    const procedure = procedures.get(s.id);
+    const place = carePlaceOf(path, s);
+    if (!procedure || !place || s.warranty) return [];
+    const template = opticTasks[place];
+    return [
+      {
+        id: s.id,
+        station: s.id,
+        name: s.name,
+        does: template.does,
+        every: template.every[school],
+        minutes: minutesOf(procedure.steps),
+        access: accessKey(procedure) ?? s.id,
+        reason: template.reason,
+        clearLookLeaves: CLEANED_BY_DOSE.has(place) ? 0.75 : 0,
+      },
+    ];
+  });
+  // Lens first, then back to the tube: dirt is worst at the head.
+  const place = (id: string) => (id === "lens" ? -2 : id === "nozzle" ? -1 : 0);
+  stations.reverse().sort((a, b) => place(a.id) - place(b.id));
+  const systems = systemTasks.flatMap((t): Task[] => {
+    const procedure = procedures.get(t.part);
+    const station = procedure?.steps.find((s) => s.service)?.station;
+    const bucket = t.part === "coolant-change" && fittings.cooling === "bucket";
+    const every = bucket ? { days: OPEN_BUCKET_CHANGE_DAYS[school] } : t.every[school];
+    if (!procedure || !station || !every) return [];
+    return [
+      {
+        id: t.part,
+        station,
+        name: procedure.name,
+        does: t.does,
+        every,
+        minutes: minutesOf(procedure.steps),
+        access: procedure.area,
+        reason: t.reason,
+        tasks: [t.part],
+        plain: PLAIN_TASKS.has(t.part),
+      },
+    ];
+  });
+  return [...stations, ...systems];
+}
+
+/** In the smoke the dose goes on whatever a look says: it buys a quarter of the interval. Elsewhere the look is the task. */
+const CLEANED_BY_DOSE: ReadonlySet<CarePlace> = new Set(["lens", "nozzle", "headMirror"]);
+
+/** The task a bare "cleaned" at a system means. */
+const PLAIN_TASKS: ReadonlySet<string> = new Set([
+  "rails",
+  "inline-fan",
+  "cabinet-fan",
+  "duct",
+  "coolant-change",
+  "tray",
+  "cabinet",
+  "fins",
+  "camera",
+  "encoder",
+  "head-fan",
+  "bed",
+]);

@@ -1,0 +1,70 @@
+/** What was seen bad and not mended: it stays on Today and goes into every round until somebody mends it or sees it clear. */
+import { gradeWordFor } from "#core/rounds";
+import { sinceDay } from "../words";
+import type { Gathered, GivenGrade } from "./gather";
+
+/** From film on a part is bad. */
+const BAD = 2;
+
+export interface Unmended {
+  readonly station: string;
+  readonly name: string;
+  /** What was seen: the grade's word, or the answer that was given. */
+  readonly word: string;
+  readonly since: string;
+  /** Part of a round that cleans it; undefined where there is none. */
+  readonly clean: string | undefined;
+  /** Repair that puts a new one in; undefined where that is not an owner's. */
+  readonly replace: string | undefined;
+  /** Past cleaning: a new one, or its supplier. */
+  readonly isDone: boolean;
+  /** What a trace of it begins with. */
+  readonly trace: { readonly check: string; readonly outcome: string } | undefined;
+}
+
+/** Grade from which a part is past cleaning: damage always, spots that stayed on a lens or the exit window as well. */
+function isPastCleaning(role: string | undefined, { grade, phase }: GivenGrade): boolean {
+  return grade === 4 || (grade === 3 && phase === "as-left" && (role === "lens" || role === "window"));
+}
+
+export function replacementOf(g: Pick<Gathered, "trade">, station: string): string | undefined {
+  const k = /^mirror-(\d+)$/.exec(station)?.[1];
+  const id = k === undefined ? `replace-${station}` : `replace-mirror@${k}`;
+  return g.trade.procedures.has(id) ? id : undefined;
+}
+
+/** The finding an answer of a round stands for. */
+function traceOf(g: Pick<Gathered, "trade">, station: string, seen: string | undefined): Unmended["trace"] {
+  if (seen === undefined) return undefined;
+  const steps = [...[...g.trade.procedures.values()].flatMap((p) => p.steps), g.trade.frame.block];
+  const said = steps
+    .filter((s) => s.station === station)
+    .flatMap((s) => s.seen ?? [])
+    .find((o) => o.label === seen && o.trace);
+  return said?.trace && g.trade.model.checks.some((c) => c.id === said.trace?.check) ? said.trace : undefined;
+}
+
+export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unmended[] {
+  const { layout, procedures } = g.trade;
+  return [...g.grades].flatMap(([station, given]): Unmended[] => {
+    if (given.grade < BAD) return [];
+    const stands = layout.stations.find((s) => s.id === station);
+    if (!stands && !layout.systems.includes(station) && !procedures.has(station)) return [];
+    const isDone = isPastCleaning(stands?.role, given);
+    const clean =
+      procedures.get(station) ??
+      [...procedures.values()].find((p) => !p.isRepair && p.steps.some((s) => s.station === station && s.service));
+    return [
+      {
+        station,
+        name: layout.names[station] ?? station,
+        word: given.seen ?? gradeWordFor(station, given.grade),
+        since: sinceDay(given.atMs, g.nowMs),
+        clean: isDone || clean?.access?.warranty ? undefined : clean?.id,
+        replace: isDone ? replacementOf(g, station) : undefined,
+        isDone,
+        trace: traceOf(g, station, given.seen),
+      },
+    ];
+  });
+}

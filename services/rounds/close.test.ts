@@ -1,0 +1,203 @@
+import { sql } from "kysely";
+import { describe, expect, it } from "vitest";
+import { allEvents } from "#core/events";
+import { listFindings, openCase } from "#store/cases";
+import { endRound, findRound, type Round, saveAnswers, startRound } from "#store/rounds";
+import { listCases } from "#store/testLists";
+import { DAY, rungs, START, TestWorkshop } from "../testWorkshop";
+import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } from "./close";
+import { offerOf } from "./offer";
+
+/** A workshop with a baseline, a case open since day 20, and a repair round for it. */
+async function repairRound(parts: string[]): Promise<{ w: TestWorkshop; round: () => Promise<Round>; caseId: number }> {
+  const w = await TestWorkshop.open();
+  w.day(1);
+  await w.ladder(15, true);
+  w.day(21);
+  await w.ladder(11);
+  const caseId = await openCase(
+    w.store,
+    1,
+    {
+      title: "Weak",
+      sign: "x",
+      symptom: "power",
+      onsetMs: START + 20 * DAY,
+      requestKey: "c",
+      findings: [{ check: "known-cut", outcome: "hangs" }],
+    },
+    w.nowMs,
+  );
+  w.day(22);
+  const id = await startRound(w.store, 1, { title: "Clean the lens", parts, caseId, requestKey: "r" }, w.nowMs);
+  const round = async () => {
+    const found = await findRound(w.store, 1, id);
+    if (!found) throw new Error("no round");
+    return found;
+  };
+  return { w, round, caseId };
+}
+const ladder = (droppedTo: number) => ({ materialId: 1, setPercent: 60, rungs: rungs(droppedTo) });
+const byLadder = (droppedTo: number): RoundProof => ({ kind: "ladder", ladder: ladder(droppedTo) });
+const close = (w: TestWorkshop, round: Round, proof: RoundProof, sent = w.sent("round end")) =>
+  closeRound(w.services, "larkspur", round, proof, sent);
+
+describe("closing a repair round", () => {
+  it("with a ladder back at its expected height closes the case, and logs what was done", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    const r = await round();
+    const given = [
+      { stepId: "lens.found", answer: { done: true, grade: 2, atMs: w.nowMs }, requestKey: "a" },
+      { stepId: "lens.clean", answer: { done: true, atMs: w.nowMs }, requestKey: "b" },
+    ] as const;
+    await saveAnswers(w.store, r.id, given, w.nowMs);
+    await close(w, await round(), byLadder(15));
+    const [closed] = await listCases(w.store, 1);
+    expect(closed?.closedMs).toBe(w.nowMs);
+    expect(closed?.closing).toMatchObject({ repair: "Clean the lens", proof: expect.stringContaining("of best") });
+    expect(closed?.closing?.faults).toContain("lens-dirty");
+    const g = await w.look();
+    expect(
+      allEvents(g.log)
+        .filter((e) => e.roundId === r.id)
+        .map((e) => e.kind),
+    ).toEqual(["grade", "service", "ladder"]);
+    expect(g.openRound).toBeUndefined();
+    expect(bought(g, ladder(15), w.nowMs)?.effective).toMatchObject({ kind: "ratio", ratio: expect.closeTo(15.49 / 11.49, 1) });
+  });
+
+  it("with a ladder as weak as before leaves the case open, the proof standing as a finding", async () => {
+    const { w, round, caseId } = await repairRound(["lens"]);
+    await close(w, await round(), byLadder(11));
+    const [open] = await listCases(w.store, 1);
+    expect(open).toMatchObject({ id: caseId, closedMs: undefined });
+    const g = await w.look();
+    expect(g.ladders.at(-1)?.event).toMatchObject({ caseId });
+  });
+
+  it("with every rung dropped closes the case as well: a bound above what was expected", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    await close(w, await round(), byLadder(17));
+    expect((await listCases(w.store, 1))[0]?.closedMs).toBeDefined();
+  });
+
+  it("with the failed test repeated closes on a pass, and adds a finding on a fail", async () => {
+    const failing = await repairRound(["set-focus"]);
+    await close(failing.w, await failing.round(), { kind: "repeat", check: "known-cut", outcome: "hangs" });
+    expect((await listCases(failing.w.store, 1))[0]?.closedMs).toBeUndefined();
+    expect(await listFindings(failing.w.store, failing.caseId)).toHaveLength(2);
+    const passing = await repairRound(["set-focus"]);
+    await close(passing.w, await passing.round(), { kind: "repeat", check: "known-cut", outcome: "through" });
+    expect((await listCases(passing.w.store, 1))[0]?.closing).toMatchObject({
+      faults: ["focus-off"],
+      proof: expect.stringContaining("known-cut"),
+    });
+  });
+
+  it("sent twice writes once; a proof from another device after it is kept as an entry of its own", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    const r = await round();
+    const sent = w.sent("round end");
+    expect(await close(w, r, byLadder(15), sent)).toBe("closed");
+    expect(await close(w, r, byLadder(15), sent)).toBe("closed");
+    const before = (await w.look()).ladders.length;
+    expect(await close(w, r, byLadder(8))).toBe("logged");
+    const g = await w.look();
+    expect([...g.ladders].filter((l) => l.event.roundId === r.id)).toHaveLength(1);
+    expect(g.ladders).toHaveLength(before + 1);
+  });
+
+  it("logs an answer that another device gave after the closing form was read", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    const read = await round();
+    const late = { stepId: "lens.found", answer: { done: true, grade: 4, atMs: w.nowMs }, requestKey: "late" } as const;
+    await saveAnswers(w.store, read.id, [late], w.nowMs);
+    await close(w, read, byLadder(15));
+    expect(allEvents((await w.look()).log).flatMap((e) => (e.kind === "grade" ? [e.payload.grade] : []))).toEqual([4]);
+  });
+
+  it("is one write with closing its case: what fails in the middle leaves both open", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    await sql`CREATE TRIGGER stop BEFORE UPDATE ON trace_case BEGIN SELECT RAISE(ABORT, 'power cut'); END`.execute(w.store);
+    await expect(close(w, await round(), byLadder(15))).rejects.toThrow("power cut");
+    expect((await round()).status).toBe("open");
+    expect(allEvents((await w.look()).log).filter((e) => e.roundId !== undefined)).toEqual([]);
+    await sql`DROP TRIGGER stop`.execute(w.store);
+    expect(await close(w, await round(), byLadder(15))).toBe("closed");
+    expect((await listCases(w.store, 1))[0]?.closedMs).toBeDefined();
+  });
+});
+
+describe("a case left open by a version that was stopped in the middle", () => {
+  /** As the older version wrote it: the round and its proof first, the case not yet. */
+  const halfClosed = async (droppedTo: number) => {
+    const { w, round } = await repairRound(["lens"]);
+    const r = await round();
+    const proof = {
+      kind: "ladder",
+      atMs: w.nowMs,
+      payload: ladder(droppedTo),
+      requestKey: `round-${r.id}:proof`,
+      caseId: r.caseId,
+    } as const;
+    await endRound(w.store, 1, r.id, "closed", [proof], w.nowMs);
+    w.day(60);
+    return w;
+  };
+
+  it("is closed at the next start where its proof held, and only then", async () => {
+    const held = await halfClosed(15);
+    expect(await finishHalfClosed(held.services)).toBe(1);
+    expect((await listCases(held.store, 1))[0]).toMatchObject({ closedMs: START + 22 * DAY, closing: { repair: "Clean the lens" } });
+    const failed = await halfClosed(11);
+    expect(await finishHalfClosed(failed.services)).toBe(0);
+    expect((await listCases(failed.store, 1))[0]?.closedMs).toBeUndefined();
+  });
+
+  it("is looked for once: what is judged later stays as it was judged", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    expect(await finishHalfClosed(w.services)).toBe(0);
+    await endRound(
+      w.store,
+      1,
+      (await round()).id,
+      "closed",
+      [{ kind: "ladder", atMs: w.nowMs, payload: ladder(15), requestKey: "x" }],
+      w.nowMs,
+    );
+    expect(await finishHalfClosed(w.services)).toBe(0);
+  });
+});
+
+describe("the test that failed", () => {
+  it("is the first finding that spoke of a symptom", async () => {
+    const g = await (await TestWorkshop.open()).look();
+    expect(
+      failedCheck(g, [
+        { check: "onset", outcome: "sudden" },
+        { check: "known-cut", outcome: "through" },
+        { check: "flame", outcome: "more" },
+      ]),
+    ).toBe("flame");
+    expect(failedCheck(g, [{ check: "onset", outcome: "sudden" }])).toBeUndefined();
+  });
+});
+
+describe("the round on offer", () => {
+  it("is the head's when nothing is due", async () => {
+    const offer = offerOf(await (await TestWorkshop.open()).look());
+    expect(offer).toMatchObject({ anyDue: false, parts: ["lens", "nozzle", "mirror-3"] });
+  });
+
+  it("pulls in what shares the access of a due task, with the whole round's minutes", async () => {
+    const w = await TestWorkshop.open();
+    w.day(6);
+    await w.log("hours", { counterHours: 911 });
+    const offer = offerOf(await w.look());
+    expect(offer.anyDue).toBe(true);
+    expect(offer.parts).toEqual(["lens", "nozzle", "mirror-3"]);
+    expect(offer.lines.find((l) => l.id === "lens")).toMatchObject({ late: true, due: "3 h of smoke over" });
+    expect(offer.lines.find((l) => l.id === "nozzle")?.due).toMatch(/69 % used/);
+    expect(offer.minutes).toBeGreaterThan(offer.lines.reduce((s, l) => s + l.minutes, 0));
+  });
+});

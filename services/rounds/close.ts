@@ -1,0 +1,188 @@
+/** Ends a round: writes its grades and services to the log, judges the proof, and closes the case it was a repair for. */
+
+import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
+import type { EventPayload } from "#core/events";
+import { roundRecords } from "#core/rounds";
+import { addFinding, closeCase, listFindings, openCaseOf, type TraceCase } from "#store/cases";
+import { atOnce, type Store } from "#store/database";
+import { appendEvents, type NewEvent } from "#store/events";
+import { listMachines } from "#store/machines";
+import { endRound, findRound, type Round, roundsOfCase } from "#store/rounds";
+import { once, rowKey, type SentForm } from "#store/sent";
+import { readSetting, writeSettings } from "#store/settings";
+import { answered } from "../cases/answered";
+import { caseFindings, traceInput } from "../cases/caseInput";
+import { expectedAfterRepair } from "../cases/expected";
+import type { Services } from "../context";
+import { type Gathered, gather } from "../machine/gather";
+import { partsOfRepair, planOfRound } from "../machine/plans";
+import type { Trade } from "../machine/trade";
+import { percentOf } from "../words";
+
+/** Records of a round as events, keyed so that ending it twice writes nothing twice. */
+export function eventsOfRound(trade: Trade, round: Round): (NewEvent & { readonly stepId: string })[] {
+  return roundRecords(planOfRound(trade, round).steps, round.answers).map((r) => ({
+    kind: r.kind,
+    atMs: r.atMs,
+    payload: r.payload,
+    requestKey: `round-${round.id}:${r.key}`,
+    stepId: r.stepId,
+  }));
+}
+
+/** The newest ladder of the same material before a time, and what one bought against the other. */
+export function bought(
+  g: Gathered,
+  ladder: EventPayload["ladder"],
+  beforeMs: number,
+): { effective: EffectiveRatio; atMs: number } | undefined {
+  const before = g.log.kinds.ladder.findLast((e) => e.payload.materialId === ladder.materialId && e.atMs < beforeMs);
+  if (!before) return undefined;
+  const beta = g.materials.find((m) => m.id === ladder.materialId)?.beta ?? 1;
+  const point = (p: EventPayload["ladder"]) => ({ result: readLadder(p.rungs), setPercent: p.setPercent });
+  return { effective: effectiveRatio(point(ladder), point(before.payload), beta), atMs: before.atMs };
+}
+
+/** How a round is proven: by a ladder, by a test piece, or by the failed test once more. */
+export type RoundProof =
+  | { readonly kind: "ladder"; readonly ladder: EventPayload["ladder"] }
+  | { readonly kind: "piece"; readonly cut: EventPayload["cut"] }
+  | { readonly kind: "repeat"; readonly check: string; readonly outcome: string };
+
+/** The record a proof leaves in the log; the failed test once more is a finding of its case instead. */
+function proofEvent(proof: RoundProof, requestKey: string, atMs: number, caseId: number | undefined): NewEvent[] {
+  if (proof.kind === "ladder") return [{ kind: "ladder", atMs, payload: proof.ladder, requestKey, caseId }];
+  return proof.kind === "piece" ? [{ kind: "cut", atMs, payload: proof.cut, requestKey, caseId }] : [];
+}
+
+/**
+ * Closes a round with its proof: what it found and did, the proof, and where the proof holds the case it was a repair for, all at once
+ * or not at all. "logged" when the round had ended before, on another device: then the proof is an entry like any other, so that
+ * nothing measured is lost.
+ */
+export async function closeRound(
+  services: Services,
+  slug: string,
+  round: Round,
+  proof: RoundProof,
+  sent: SentForm,
+): Promise<"closed" | "logged"> {
+  const nowMs = services.nowMs();
+  return once(services.store, sent, nowMs, async (tx) => {
+    const inside: Services = { ...services, store: tx, nowMs: () => nowMs };
+    const before = await gather(inside, slug);
+    const openCase = before.openCase?.id === round.caseId ? before.openCase : undefined;
+    const found = await recordsNow(tx, before, round);
+    const events = [...found, ...proofEvent(proof, `round-${round.id}:proof`, nowMs, round.caseId)];
+    const ended = await endRound(tx, before.machine.id, round.id, "closed", events, nowMs);
+    if (!ended) await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
+    if (openCase && proof.kind === "repeat")
+      await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, rowKey(sent), nowMs);
+    if (openCase && ended) {
+      const words = await provenBy(inside, await gather(inside, slug), openCase, round.id, nowMs);
+      if (words !== undefined) await closeCaseAs(inside, before, openCase, round, words);
+    }
+    return ended ? "closed" : "logged";
+  });
+}
+
+/** Ends a round without a proof, for a reason that the log keeps. Does nothing where it had ended before. */
+export async function endWithoutProof(services: Services, slug: string, round: Round, why: string): Promise<void> {
+  const nowMs = services.nowMs();
+  await atOnce(services.store, async (tx) => {
+    const g = await gather({ ...services, store: tx }, slug);
+    const reason: NewEvent = {
+      kind: "note",
+      atMs: nowMs,
+      payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) },
+      requestKey: `round-${round.id}:why`,
+    };
+    await endRound(tx, g.machine.id, round.id, "abandoned", [...(await recordsNow(tx, g, round)), reason], nowMs);
+  });
+}
+
+/** Records of a round by the answers it has at this moment: another device may have given one since the form was read. */
+async function recordsNow(tx: Store, g: Gathered, round: Round): Promise<NewEvent[]> {
+  return eventsOfRound(g.trade, (await findRound(tx, g.machine.id, round.id)) ?? round);
+}
+
+/** What proves the repair of a case in a round that was just closed at `endedMs`; undefined when nothing does. */
+async function provenBy(
+  services: Services,
+  after: Gathered,
+  openCase: TraceCase,
+  roundId: number,
+  endedMs: number,
+): Promise<string | undefined> {
+  const ladder = after.ladders.findLast((l) => l.event.roundId === roundId)?.effective;
+  if (ladder) {
+    const expected = expectedAfterRepair(after, openCase.onsetMs);
+    if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return undefined;
+    // The proof holds when the expected power lies within its 90 % range, or it came out better still.
+    const reached = ladder.kind === "ratio" ? ladder.high : ladder.ratio;
+    return reached >= expected ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : undefined;
+  }
+  const findings = caseFindings(after, openCase, await listFindings(services.store, openCase.id));
+  const failed = failedCheck(after, findings);
+  const cut = after.log.kinds.cut.findLast((e) => e.roundId === roundId);
+  // The cut is in the log and speaks there; it closes the case only where it was a cut that failed.
+  if (cut) return failed === "known-cut" && cut.payload.result === "through" ? "the usual cut drops through again" : undefined;
+  const passes = after.trade.model.checks.find((c) => c.id === failed)?.outcomes[0];
+  const repeated = findings.some((f) => f.check === failed && f.atMs === endedMs && f.outcome === passes && f.source.kind === "answer");
+  return failed !== undefined && repeated ? `${failed}: ${passes}, where it failed before` : undefined;
+}
+
+/** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
+async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
+  const findings = caseFindings(g, openCase, await listFindings(services.store, openCase.id));
+  const answer = answered(g.trade.model, traceInput(g, openCase, findings));
+  const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
+  const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
+  await closeCase(
+    services.store,
+    g.machine.id,
+    openCase.id,
+    { repair: round.title, faults: faults.map((f) => f.id), proof },
+    services.nowMs(),
+  );
+}
+type RepairRound = Pick<Round, "title" | "parts">;
+
+/** Setting of a data folder in which no case can have been left half closed. */
+export const HALF_CLOSED = "half-closed-cases-finished";
+
+/**
+ * Closes cases whose repair round was closed with its proof by an older version that was stopped before it could close the case as
+ * well. Done once for a data folder; since then both are one transaction. Returns how many there were.
+ */
+export async function finishHalfClosed(services: Services): Promise<number> {
+  if (await readSetting<true>(services.store, HALF_CLOSED)) return 0;
+  return atOnce(services.store, async (tx) => {
+    let finished = 0;
+    for (const machine of await listMachines(tx)) {
+      const open = await openCaseOf(tx, machine.id);
+      for (const line of open ? await roundsOfCase(tx, machine.id, open.id) : []) {
+        const { endedMs } = line;
+        if (line.status !== "closed" || endedMs === undefined) continue;
+        const then: Services = { ...services, store: tx, nowMs: () => endedMs };
+        const g = await gather(then, machine.slug);
+        const { openCase } = g;
+        const round = openCase && (await findRound(tx, machine.id, line.id));
+        const words = openCase && (await provenBy(then, g, openCase, line.id, endedMs));
+        if (!openCase || !round || words === undefined) continue;
+        await closeCaseAs(then, g, openCase, round, words);
+        finished += 1;
+      }
+    }
+    await writeSettings(tx, { [HALF_CLOSED]: true });
+    return finished;
+  });
+}
+
+/** The check that failed first in a case, to be repeated as its proof. */
+export function failedCheck(g: Gathered, findings: readonly { check: string; outcome?: string | undefined }[]): string | undefined {
+  return findings.find((f) => {
+    const spec = g.trade.model.checks.find((c) => c.id === f.check);
+    return spec?.symptom !== undefined && f.outcome !== undefined && spec.outcomes.length > 0 && spec.outcomes[0] !== f.outcome;
+  })?.check;
+}

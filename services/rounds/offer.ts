@@ -1,0 +1,104 @@
+/** The one round worth offering now, with its lines in the words of the tasks. */
+
+import type { RoundPlan } from "#core/rounds";
+import { type DueTask, offerRound } from "#core/schedule";
+import type { Gathered } from "../machine/gather";
+import { headParts, planOf } from "../machine/plans";
+import { unmendedOf } from "../machine/unmended";
+import { leftWords } from "../words";
+
+export interface OfferLine {
+  readonly id: string;
+  readonly name: string;
+  readonly does: string;
+  readonly due: string;
+  readonly late: boolean;
+  readonly minutes: number;
+}
+
+export interface Offer {
+  /** With everything clear, and with all that a grade may ask for. */
+  readonly minutes: number;
+  readonly minutesMost: number;
+  /** Minutes of what stands around the parts: making safe, covers, power, proof. */
+  readonly frameMinutes: number;
+  readonly proof: string;
+  readonly anyDue: boolean;
+  /** Due, or seen bad. */
+  readonly urged: boolean;
+  readonly parts: readonly string[];
+  readonly lines: readonly OfferLine[];
+}
+
+export function offerOf(g: Gathered): Offer {
+  // With nothing due the head is offered: it is the round that is never wrong.
+  const head = new Set(headParts(g.trade));
+  const anyDue = g.due.some((d) => d.state === "due");
+  const bad = unmendedOf(g).filter((u) => u.clean !== undefined);
+  const badParts = new Set(bad.map((u) => u.clean as string));
+  const chosen = anyDue || bad.length > 0 ? (anyDue ? offerRound(g.due, 0).tasks : []) : g.due.filter((d) => head.has(d.id));
+  const order = g.trade.tasks.map((t) => t.id);
+  const tasks = [...chosen].filter((t) => !badParts.has(t.id)).sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
+  const parts = [...badParts, ...tasks.map((t) => t.id)];
+  const plan = planOf(g.trade, parts);
+  const minutes = minutesByPart(plan, parts);
+  const lines = [
+    ...bad.map((u) => ({
+      id: u.clean as string,
+      name: u.name,
+      does: "clean it",
+      due: `${u.word}, ${u.since}`,
+      late: true,
+      minutes: minutes.of(u.clean as string),
+    })),
+    ...tasks.map((t) => lineOf(g, t, minutes.of(t.id))),
+    ...minutes.brought.map((id) => ({
+      id,
+      name: g.trade.procedures.get(id)?.name ?? id,
+      does: "comes out with it",
+      due: "",
+      late: false,
+      minutes: minutes.of(id),
+    })),
+  ];
+  return {
+    minutes: plan.minutes,
+    minutesMost: plan.minutesMost ?? plan.minutes,
+    frameMinutes: minutes.frame,
+    proof: plan.steps.at(-1)?.id === "piece" ? "first cut" : "speed ladder",
+    anyDue,
+    urged: anyDue || bad.length > 0,
+    parts,
+    lines,
+  };
+}
+
+/** How a plan's minutes fall to its parts, to parts that come along, and to the frame: together they are the whole. */
+function minutesByPart(plan: RoundPlan, parts: readonly string[]) {
+  const asked = plan.steps.filter((s) => s.when === undefined);
+  const partOf = (id: string) => (id.includes(".") ? id.slice(0, id.indexOf(".")) : undefined);
+  const sums = new Map<string, number>();
+  for (const s of asked) {
+    const part = partOf(s.id);
+    if (part !== undefined) sums.set(part, (sums.get(part) ?? 0) + s.minutes);
+  }
+  const inParts = [...sums.values()].reduce((a, b) => a + b, 0);
+  return {
+    of: (part: string) => sums.get(part) ?? 0,
+    brought: [...sums.keys()].filter((p) => !parts.includes(p)),
+    frame: plan.minutes - inParts,
+  };
+}
+
+function lineOf(g: Gathered, task: DueTask, minutes: number): OfferLine {
+  const rule = g.trade.tasks.find((t) => t.id === task.id);
+  const late = task.state === "due";
+  return {
+    id: task.id,
+    name: rule?.name ?? task.id,
+    does: rule?.does ?? "",
+    due: !late && task.state === "soon" ? `${Math.round(100 * task.used)} % used` : leftWords(task),
+    late,
+    minutes,
+  };
+}

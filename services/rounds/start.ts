@@ -1,0 +1,29 @@
+/** Starts a round by a posted form: its parts are the machine's, its case is open. */
+import { openCaseOf } from "#store/cases";
+import { startRound } from "#store/rounds";
+import { once, rowKey } from "#store/sent";
+import type { Services } from "../context";
+import { type FormReader, recordId, sentAs } from "../forms/fields";
+import { findMachine } from "../machine/gather";
+import { planOf, titleOf } from "../machine/plans";
+import { tradeOf } from "../machine/trade";
+import { validParts } from "./scopes";
+
+export type Started = { readonly roundId: number } | { readonly problem: string };
+
+export async function startByForm(services: Services, slug: string, reader: FormReader): Promise<Started> {
+  const { machine } = await findMachine(services, slug);
+  const trade = tradeOf(machine);
+  const parts = validParts(trade, reader.all("part"));
+  if (!parts) return { problem: "This round names a part the machine does not have. Go back and choose again." };
+  const caseId = recordId(reader.text("caseId"));
+  const isOpen = caseId !== undefined && (await openCaseOf(services.store, machine.id))?.id === caseId;
+  if (reader.text("caseId") !== undefined && !isOpen)
+    return { problem: "The case this repair is for is not open on this machine any more." };
+  const sent = sentAs(`round ${machine.id}`, reader);
+  const order = reader.text("order") === "tube-first" ? "tube-first" : "head-first";
+  const title = (reader.text("title") ?? titleOf(trade, parts)).slice(0, 80);
+  const nowMs = services.nowMs();
+  const round = { title, parts, plan: planOf(trade, parts, order), caseId, requestKey: rowKey(sent) };
+  return { roundId: await once(services.store, sent, nowMs, (tx) => startRound(tx, machine.id, round, nowMs)) };
+}

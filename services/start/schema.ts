@@ -1,0 +1,24 @@
+import type { FromSchema } from "json-schema-to-ts";
+import { LAYOUT_IDS } from "#catalog/layouts";
+import { LIMITS } from "../forms/limits";
+
+/** First start: one machine and one material. */
+export const firstMachineSchema = {
+  type: "object",
+  properties: {
+    name: LIMITS.machineName,
+    layout: { enum: LAYOUT_IDS },
+    ratedPowerW: LIMITS.ratedPowerW,
+    tubeHours: LIMITS.tubeHours,
+    ratedTubeHours: LIMITS.ratedTubeHours,
+    materialName: LIMITS.materialName,
+    materialKind: { type: "string", minLength: 1 },
+    thicknessMm: LIMITS.thicknessMm,
+    usualSpeedMmPerS: LIMITS.usualSpeedMmPerS,
+    usualSetPercent: LIMITS.usualSetPercent,
+    next: { enum: ["ladder", "weak", "today"] },
+  },
+  required: ["name", "layout", "ratedPowerW", "tubeHours", "ratedTubeHours", "materialName", "materialKind", "thicknessMm", "next"],
+  additionalProperties: false,
+} as const;
+export type FirstMachine = FromSchema<typeof firstMachineSchema>;

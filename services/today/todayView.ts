@@ -1,0 +1,97 @@
+/** View model of Today: the verdict, the round offered, the open case, the days to come, and the other machines in a line each. */
+
+import { DAY_MS } from "#core/time";
+import { foulingOf } from "#core/wear";
+import type { Machine } from "#store/machines";
+import { answered } from "../cases/answered";
+import { caseFindings, traceInput } from "../cases/caseInput";
+import { faultName } from "../cases/words";
+import type { Services } from "../context";
+import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
+import { planOf } from "../machine/plans";
+import { powerSeries } from "../machine/powerSeries";
+import { unmendedOf } from "../machine/unmended";
+import { offerOf } from "../rounds/offer";
+import { chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../words";
+import { verdict } from "./verdict";
+
+const CHART_DAYS = 17 * 7;
+
+/** A usual cut that failed after the last ladder speaks louder than any estimate. */
+function lastCutWords(g: Gathered): string | undefined {
+  const cut = g.log.kinds.cut.at(-1);
+  const ladder = g.ladders.at(-1);
+  if (!cut || cut.payload.result === "through" || cut.atMs < (ladder?.event.atMs ?? 0)) return undefined;
+  return `But the last cut ${cut.payload.result === "hangs" ? "hung" : "did not go through"}: trace it, or cut a ladder.`;
+}
+
+export async function todayView(services: Services, g: Gathered) {
+  const offer = offerOf(g);
+  const firstDue = g.due.find((d) => d.state === "due" && g.trade.layout.stations.some((s) => s.id === d.station));
+  let openCase: { id: number; title: string; since: string; words: string } | undefined;
+  if (g.openCase) {
+    const findings = caseFindings(g, g.openCase, await standingFindings(services, g.openCase.id));
+    const answer = answered(g.trade.model, traceInput(g, g.openCase, findings));
+    const lead = answer.faults.slice(0, 2).map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
+    openCase = { id: g.openCase.id, title: g.openCase.title, since: sinceDay(g.openCase.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
+  }
+  const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
+  const worst = [...g.doses]
+    .filter(([id]) => id !== "nozzle" && g.trade.layout.intervalPlyHours[id] !== undefined)
+    .map(([id, dose]) => ({ id, loss: foulingOf(dose, g.trade.layout.intervalPlyHours[id] as number) }))
+    .sort((a, b) => b.loss - a.loss)[0];
+  const coming = g.due
+    .filter((d) => d.dueMs !== undefined && d.state !== "due" && d.dueMs - g.nowMs < 14 * DAY_MS)
+    .sort((a, b) => (a.dueMs ?? 0) - (b.dueMs ?? 0))
+    .slice(0, 5)
+    .map((d) => {
+      const rule = g.trade.tasks.find((t) => t.id === d.id);
+      return { id: d.id, day: shortDay(d.dueMs as number), text: `${rule?.name}: ${rule?.does}`, minutes: d.minutes };
+    });
+  return {
+    slug: g.machine.slug,
+    verdict: verdict(
+      g,
+      firstDue && `Look at ${theStation(g.trade.layout.names[firstDue.station] ?? firstDue.station)} before the first job.`,
+      openCase ? `A trace is open: ${openCase.title.charAt(0).toLowerCase()}${openCase.title.slice(1)}.` : lastCutWords(g),
+    ),
+    hasBaseline: g.baseline !== undefined,
+    others: await Promise.all(
+      g.machines.filter((m) => m.id !== g.machine.id).map(async (m) => otherMachine(m, await stateOf(services, m))),
+    ),
+    openRoundId: g.openRound?.id,
+    offer,
+    bad: unmendedOf(g),
+    quick:
+      offer.lines.length > 1 && offer.lines.some((l) => l.id === "lens")
+        ? { parts: ["lens"], minutes: planOf(g.trade, ["lens"]).minutes }
+        : undefined,
+    worst: worst && worst.loss > 0.01 ? theStation(g.trade.layout.names[worst.id] ?? worst.id) : undefined,
+    openCase,
+    counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
+    lastProof: lastLadder && {
+      day: sinceDay(lastLadder.event.atMs, g.nowMs),
+      words: ratioWords(lastLadder.effective),
+      material: materialName(lastLadder.material),
+      baseline: lastLadder.event.payload.baseline === true,
+    },
+    chart: await powerSeries(services, g, g.nowMs - CHART_DAYS * DAY_MS),
+    coming,
+    materials: g.materials.map((m) => ({
+      id: m.id,
+      label: materialName(m),
+      speed: m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS),
+      setPercent: m.usualSetPercent === undefined ? "" : number(m.usualSetPercent, 0),
+    })),
+  };
+}
+
+/** Another machine of the workshop in a few words: what matters most about it now. */
+function otherMachine({ slug, name }: Machine, state: MachineState): { slug: string; name: string; words: string; hot: boolean } {
+  const line = (words: string, hot = false) => ({ slug, name, words, hot });
+  if (state.openRound?.apart) return line("apart: do not fire", true);
+  if (state.openRound) return line("a round is open");
+  if (state.openCase) return line(`trace open: ${state.openCase.title.charAt(0).toLowerCase()}${state.openCase.title.slice(1)}`);
+  const due = state.due.filter((d) => d.state === "due").length;
+  return line(due === 0 ? "nothing due" : due === 1 ? "one thing due" : `${due} things due`);
+}

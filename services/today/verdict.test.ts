@@ -1,0 +1,64 @@
+import { describe, expect, it } from "vitest";
+import { startRound } from "#store/rounds";
+import { TestWorkshop } from "../testWorkshop";
+import { verdict } from "./verdict";
+
+const said = async (w: TestWorkshop) => verdict(await w.look(), undefined, undefined);
+
+describe("the verdict", () => {
+  it("asks for a baseline first", async () => {
+    const v = await said(await TestWorkshop.open());
+    expect(v.headline).toMatch(/No baseline yet/);
+    expect(v.sum).toEqual([]);
+  });
+
+  it("is one sentence, a range in plain words, and a sum that can be opened", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    w.day(10);
+    await w.log("hours", { counterHours: 912 });
+    const v = await said(w);
+    expect(v.headline).toMatch(/^Fit to cut, at about 9\d % of its best\.$/);
+    expect(v.lead).toMatch(/^Somewhere in \d+ to \d+\. An estimate:/);
+    expect(v.lead).toContain("is dirt and comes back with a clean");
+    expect(v.sum.map((s) => s.term)).toEqual(["Best", "Ladders since", "Dirt", "Tube", "Neither", "Together"]);
+  });
+
+  it("grows grave as the ladders fall", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    w.day(2);
+    for (let i = 0; i < 4; i++) await w.ladder(12);
+    expect((await said(w)).headline).toMatch(/^It cuts, but weaker: about 8\d %/);
+    for (let i = 0; i < 8; i++) await w.ladder(9);
+    expect((await said(w)).headline).toMatch(/^Weak: about [67]\d %/);
+  });
+
+  it("asks for a new baseline after a new tube or a new lens", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    w.day(2);
+    await w.log("service", { station: "coolant", what: "replaced" });
+    expect((await said(w)).lead).not.toContain("since the baseline");
+    await w.log("service", { station: "lens", what: "replaced" });
+    expect((await said(w)).lead).toContain("The lens was changed since the baseline: cut a new one");
+    w.day(3);
+    await w.ladder(15, true);
+    expect((await said(w)).lead).not.toContain("since the baseline");
+    w.day(4);
+    await w.log("hours", { counterHours: 0, because: "tube-changed" });
+    expect((await said(w)).lead).toContain("The tube was changed since the baseline");
+  });
+
+  it("puts an open round and a broken optic before everything else", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    await w.log("grade", { station: "lens", phase: "as-left", grade: 4 });
+    expect(await said(w)).toMatchObject({ headline: "Do not fire: the lens is damaged.", next: "Fit a spare first." });
+    await w.log("grade", { station: "lens", phase: "as-left", grade: 0 });
+    await w.log("grade", { station: "window", phase: "as-left", grade: 3 });
+    expect(await said(w)).toMatchObject({ headline: "Do not fire: the exit window is burnt.", next: "Ask the tube's supplier." });
+    await startRound(w.store, 1, { title: "Lens", parts: ["lens"], requestKey: "r" }, w.nowMs);
+    expect((await said(w)).headline).toBe("Larkspur is apart: do not fire.");
+  });
+});

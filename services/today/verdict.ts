@@ -1,0 +1,120 @@
+/** The sentence that Today opens with: the answer first, then what it rests on. */
+
+import type { StationRole } from "#core/beam";
+import { lastReplacedMs } from "#core/schedule";
+import type { Gathered } from "../machine/gather";
+import { replacementOf } from "../machine/unmended";
+import { sinceDay, theStation } from "../words";
+
+export interface Verdict {
+  readonly headline: string;
+  /** What to do about it, on a line of its own; empty when the headline says it all. */
+  readonly next: string;
+  readonly lead: string;
+  /** The sum behind it, line by line; empty when there is none yet. */
+  readonly sum: readonly { readonly term: string; readonly text: string }[];
+}
+
+const FIT = 0.9;
+const WEAK = 0.8;
+
+/** The grade from which the beam must not be used. Burnt-in spots on the exit window are the tube's end; a nozzle stops nothing. */
+const STOPS_FROM: { readonly [R in StationRole]: number } = {
+  tube: Number.POSITIVE_INFINITY,
+  window: 3,
+  mirror: 4,
+  "side-window": 4,
+  lens: 4,
+  nozzle: Number.POSITIVE_INFINITY,
+};
+
+/** An optic last graded so that the beam must not be used: damaged, or burnt-in spots on the exit window. */
+function stationThatStops(g: Gathered): { station: string; name: string; word: string } | undefined {
+  for (const station of g.trade.layout.stations) {
+    const grade = g.grades.get(station.id)?.grade;
+    if (grade !== undefined && grade >= STOPS_FROM[station.role]) {
+      return { station: station.id, name: g.trade.layout.names[station.id] ?? station.id, word: grade === 4 ? "damaged" : "burnt" };
+    }
+  }
+  return undefined;
+}
+
+/** What was changed since the baseline, so that "of best" no longer means this machine; undefined when nothing was. */
+function changedSince(g: Gathered, baselineMs: number): string | undefined {
+  const newTube = g.log.kinds.hours.findLast((e) => e.payload.because === "tube-changed");
+  if (newTube && newTube.atMs > baselineMs) return "the tube";
+  const [newest] = g.trade.layout.stations
+    .map((s) => ({ id: s.id, atMs: lastReplacedMs(g.log, s.id) ?? 0 }))
+    .filter((r) => r.atMs > baselineMs)
+    .sort((a, b) => b.atMs - a.atMs);
+  return newest && theStation(g.trade.layout.names[newest.id] ?? newest.id);
+}
+
+export function verdict(g: Gathered, firstDue: string | undefined, caseWords: string | undefined): Verdict {
+  const c = g.condition;
+  if (g.openRound?.apart) {
+    return {
+      headline: `${g.machine.name} is apart: do not fire.`,
+      next: "",
+      lead: `“${g.openRound.title}” is open. Finish it with its proof, then we know what it bought.`,
+      sum: [],
+    };
+  }
+  const stopped = stationThatStops(g);
+  if (stopped) {
+    return {
+      headline: `Do not fire: ${theStation(stopped.name)} is ${stopped.word}.`,
+      next:
+        replacementOf(g, stopped.station) === undefined
+          ? stopped.station === "window"
+            ? "Ask the tube's supplier."
+            : "Ask the maker or the supplier."
+          : "Fit a spare first.",
+      lead: "A cracked or burnt optic is never blown at, wiped or vacuumed: mask and gloves, pick it up damp, sealed bag, hazardous waste. Once another is in, this sentence goes.",
+      sum: [],
+    };
+  }
+  if (!c || !g.baseline) {
+    return {
+      headline: "No baseline yet: cut a ladder while the machine is good.",
+      next: "",
+      lead: "“Of best” always means against a ladder you flagged as known good. Six minutes, one scrap of sheet. Until then Clenor counts hours and smoke, but cannot say how strong the beam is.",
+      sum: [],
+    };
+  }
+  const percent = Math.round(100 * c.ratio);
+  const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.min(100, Math.round(100 * c.high))}.`;
+  const next = caseWords ?? firstDue ?? "Nothing is due before the first job.";
+  const state = c.ratio >= FIT ? "Fit to cut, at about" : c.ratio >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
+  const parts: string[] = [];
+  if (c.dirtPercent >= 1) parts.push(`about ${Math.round(c.dirtPercent)} % is dirt and comes back with a clean`);
+  if (c.tubePercent >= 0.5) parts.push(`about ${Math.max(1, Math.round(c.tubePercent))} % is the tube, for good`);
+  if (c.otherPercent >= 3) parts.push(`about ${Math.round(c.otherPercent)} % is neither: aim, focus or damage`);
+  const changed = changedSince(g, g.baseline.atMs);
+  const stale = changed
+    ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new one while it is good.`
+    : "";
+  const split = parts.length > 0 ? `${parts.join("; ")}.` : "Hardly anything is lost.";
+  return {
+    headline: `${state} ${percent} % of its best.`,
+    next,
+    lead: `${range} An estimate: ${split}${stale}`,
+    sum: [
+      { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
+      { term: "Ladders since", text: `${c.readings}, each good to about 7 %` },
+      {
+        term: "Dirt",
+        text: `−${c.dirtPercent.toFixed(1)} %: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the ladders say`,
+      },
+      {
+        term: "Tube",
+        text: `−${c.tubePercent.toFixed(1)} %: firing hours since the baseline, typical tube, bent towards what the ladders say`,
+      },
+      {
+        term: "Neither",
+        text: `${c.otherPercent > 0.05 ? "−" : ""}${c.otherPercent.toFixed(1)} %: what the ladders since the last service show beyond both`,
+      },
+      { term: "Together", text: `${percent} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %` },
+    ],
+  };
+}

@@ -1,0 +1,69 @@
+/** What the Workshop's forms do to a machine: each reads its fields, checks them against the one schema, and saves whole or not at all. */
+import { STATION_ROLES } from "#core/beam";
+import { addStation, orderStations, removeStation, restoreStation } from "#core/machine";
+import { type Machine, stationsWithHistory } from "#store/machines";
+import type { Services } from "../context";
+import type { FormReader } from "../forms/fields";
+import { findMachine } from "../machine/gather";
+import type { Edited } from "./edited";
+import { fittingsByForm, shelfByForm } from "./fittings";
+import { editMaterial, newMaterial } from "./materials";
+import { editMachine } from "./nameplate";
+import { editPath, editStation, orderOf } from "./path";
+import { unlessStale } from "./stale";
+
+/** Carries out one form of the Workshop on a machine. Throws NotHere. */
+export async function editByForm(services: Services, slug: string, reader: FormReader): Promise<Edited> {
+  const { machine } = await findMachine(services, slug);
+  return edit(services, machine, reader);
+}
+
+/** Carries out one form of the Workshop. */
+export const edit = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>
+  unlessStale(() => carryOut(services, machine, reader));
+
+async function carryOut(services: Services, machine: Machine, reader: FormReader): Promise<Edited> {
+  const id = reader.text("station") ?? "";
+  switch (reader.text("intent")) {
+    case "order": {
+      const ids = (reader.text("order") ?? "").split(",");
+      const from = reader.text("madeFrom");
+      return editPath(
+        services,
+        machine,
+        (path) => {
+          if (from !== orderOf(path)) throw new RangeError("The order was changed on another device: this is how it stands now.");
+          return orderStations(path, ids);
+        },
+        "Order saved.",
+      );
+    }
+    case "add": {
+      const role = STATION_ROLES.find((r) => r === reader.text("role"));
+      if (!role) return { errors: { path: "Choose what to add." } };
+      return editPath(services, machine, (path) => addStation(path, role, reader.text("name")?.slice(0, 40)), "Added. Say how it is held.");
+    }
+    case "remove": {
+      const spoken = await stationsWithHistory(services.store, machine.id);
+      const kept = spoken.has(id);
+      const said = kept ? "Taken off the path. Its history is kept; bring it back below." : "Taken off the path.";
+      return editPath(services, machine, (path) => removeStation(path, id, kept), said);
+    }
+    case "restore":
+      return editPath(services, machine, (path) => restoreStation(path, id), "Back on the path.");
+    case "station":
+      return editStation(services, machine, reader);
+    case "fittings":
+      return fittingsByForm(services, machine, reader);
+    case "shelf":
+      return shelfByForm(services, machine, reader);
+    case "new-material":
+      return newMaterial(services, machine, reader);
+    case "material":
+      return editMaterial(services, machine, reader);
+    case "machine":
+      return editMachine(services, machine, reader);
+    default:
+      return { errors: { "": "This form is not known here." } };
+  }
+}

@@ -1,0 +1,45 @@
+/** Forms of the fittings and of the shelf, which are one record. */
+import { type Fittings, fittingsSchema } from "#core/machine";
+import { check, type FieldErrors } from "#store/check";
+import { changeMachine, type Machine } from "#store/machines";
+import type { Services } from "../context";
+import type { FormReader } from "../forms/fields";
+import { startingLayout } from "../machine/trade";
+import { type Edited, given } from "./edited";
+import { FITTING_FIELDS } from "./fieldWords";
+import { refuseStale } from "./stale";
+
+const fittingsOf = (m: Machine): Fittings => m.fittings ?? startingLayout(m.layout).fittings;
+
+/** Fields of the fittings' form; the shelf has a form of its own. */
+export const shelfOf = (fittings: Fittings) => ({ agents: fittings.agents ?? [] });
+export const withoutShelf = ({ agents: _, ...fittings }: Fittings) => fittings;
+
+async function editFittings(
+  services: Services,
+  machine: Machine,
+  reader: FormReader,
+  part: (fittings: Fittings) => object,
+  change: Partial<Record<keyof Fittings, unknown>>,
+): Promise<Edited> {
+  let errors: FieldErrors | undefined;
+  await changeMachine(services.store, machine.id, (now) => {
+    refuseStale(reader, part(fittingsOf(now)), FITTING_FIELDS);
+    const checked = check<Fittings>(fittingsSchema, { ...fittingsOf(now), ...change });
+    if (checked.ok) return { fittings: checked.value };
+    errors = checked.errors;
+    return {};
+  });
+  return errors ? { errors } : { said: "Saved." };
+}
+
+const CHOICES = ["bearing", "cooling", "lid", "bed", "school", "opticsOrder"] as const;
+
+export const fittingsByForm = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>
+  editFittings(services, machine, reader, withoutShelf, {
+    ...given(Object.fromEntries(CHOICES.map((f) => [f, reader.text(f)]))),
+    extras: reader.all("extra"),
+  });
+
+export const shelfByForm = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>
+  editFittings(services, machine, reader, shelfOf, { agents: reader.all("agent") });

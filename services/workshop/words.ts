@@ -1,0 +1,80 @@
+/** The owner's words for what a part is, how it is held and what a machine may have. */
+import type { StationRole } from "#core/beam";
+import type { Coating, Extra, Fittings, Mount } from "#core/machine";
+
+export const MOUNT_WORDS: Readonly<Record<Mount, string>> = {
+  "screw-cell": "screw cell (loses its aim when opened)",
+  "twist-lock": "twist-lock cell (keeps its aim)",
+  captive: "captive screws (keeps its aim)",
+  magnet: "magnets with a notch (keeps its aim)",
+  ring: "retaining ring",
+  "sliding-bore": "slides in its bore",
+  thread: "thread",
+  fixed: "fixed, stays where it is",
+};
+
+export const COATING_WORDS: Readonly<Record<Coating, string>> = {
+  coated: "coated (gold or silicon)",
+  molybdenum: "solid molybdenum",
+  znse: "zinc selenide",
+  metal: "metal",
+  unknown: "unknown: treated as coated",
+};
+
+export const FITTING_WORDS = {
+  bearing: {
+    sealed: "sealed, greased for life",
+    open: "open rails",
+    wheels: "wheels on rails",
+    profile: "wheels inside a profile",
+  },
+  cooling: { chiller: "closed chiller", bucket: "open bucket and pump", internal: "water inside the machine", air: "air, finned tube" },
+  tube: { glass: "glass", metal: "metal, sealed" },
+  room: { clean: "clean beside it", dusty: "other work makes dust" },
+  lid: { acrylic: "acrylic", glass: "glass", metal: "metal" },
+  bed: { honeycomb: "honeycomb", slats: "slats", both: "honeycomb and slats" },
+  school: {
+    careful: "careful: little and often",
+    "by-use": "by use: when the smoke says so",
+    minimal: "minimal: as seldom as is safe",
+  },
+  opticsOrder: {
+    "by-scope": "head first when short, tube first when long",
+    "head-first": "always head first: dirt is worst there",
+    "tube-first": "always tube first: losses found in order",
+  },
+} as const satisfies { readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth">]: Readonly<Record<string, string>> };
+
+export const EXTRA_WORDS: Readonly<Record<Extra, string>> = {
+  "air-pump": "assist air from a pump",
+  "air-fan": "assist air from a fan in the head",
+  autofocus: "autofocus",
+  camera: "lid camera and homing mark",
+  encoder: "encoder strip",
+  "filter-unit": "filter unit",
+  "head-fan": "head fan",
+  "inline-fan": "in-line fan in the duct",
+  "linear-bearings": "linear bearings to grease",
+  pointer: "pointer lamp",
+  prefilter: "pre-filter pad",
+  "sensor-windows": "sensor windows under the head",
+};
+
+export const ROLE_WORDS: { readonly [R in StationRole]: string } = {
+  tube: "tube",
+  window: "exit window",
+  mirror: "mirror",
+  "side-window": "window",
+  lens: "lens",
+  nozzle: "nozzle",
+};
+
+/** What the button says that adds one to a path. */
+export const ADD_WORDS: { readonly [R in StationRole]: string } = {
+  tube: "the tube",
+  window: "the exit window",
+  mirror: "a mirror",
+  "side-window": "a window",
+  lens: "the lens",
+  nozzle: "the nozzle",
+};

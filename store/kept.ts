@@ -1,0 +1,28 @@
+/**
+ * What was worked out from a store, kept beside it by a key. Inside a transaction the store is another one: it begins with what was
+ * kept outside, and what it adds goes with it, so that nothing is left of a transaction that is undone.
+ */
+import type { Store } from "./database";
+
+const outside = new WeakMap<Store, Store>();
+
+/** To be told of every transaction that is opened. */
+export function within(tx: Store, store: Store): void {
+  outside.set(tx, store);
+}
+
+export class KeptBeside<T> {
+  private readonly byStore = new WeakMap<Store, Map<number, T>>();
+
+  get(store: Store, key: number): T | undefined {
+    const own = this.byStore.get(store)?.get(key);
+    const parent = outside.get(store);
+    return own ?? (parent && this.get(parent, key));
+  }
+
+  set(store: Store, key: number, value: T): void {
+    const kept = this.byStore.get(store) ?? new Map<number, T>();
+    this.byStore.set(store, kept);
+    kept.set(key, value);
+  }
+}
