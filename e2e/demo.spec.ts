@@ -74,10 +74,14 @@ test("a round survives a reload, warns everywhere that the machine is apart, and
   await page.getByRole("link", { name: "To the open round" }).click();
   await walkToProof(page);
   await page.getByRole("button", { name: "Close with this proof" }).click();
+  await expect(page.getByText(/Say in which material, and how it went/)).toBeVisible();
+  // The first cut would do here; a ladder says more.
+  await page.getByText("A ladder instead").click();
+  await page.getByRole("button", { name: "Close with this ladder" }).click();
   await expect(page.getByText(/at least one rung/)).toBeVisible();
   await answerLadder(page, 5);
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Close with this proof" }).click();
+  await page.getByRole("button", { name: "Close with this ladder" }).click();
   await expect(page.getByRole("heading", { name: /It bought about/ })).toBeVisible();
   await expect(page.getByText("Lens, as found")).toBeVisible();
   await expectAccessible(page);

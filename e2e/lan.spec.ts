@@ -14,7 +14,7 @@ test("a phone signs in, walks a round, and is out again after signing out", asyn
   test.setTimeout(120_000);
   const server = await lan(demoFolder());
   expect(server.said()).toContain(`${server.url}/`);
-  await page.goto(`${server.url}/teasel/round?scope=quick`);
+  await page.goto(`${server.url}/teasel/round?scope=daily`);
   await expect(page.getByRole("heading", { name: "This is a workshop's own Clenor." })).toBeVisible();
   await expectAccessible(page);
   await page.getByLabel("Passphrase").fill("let me in, please");
@@ -24,7 +24,7 @@ test("a phone signs in, walks a round, and is out again after signing out", asyn
   expect(server.said()).not.toContain("let me in");
   await page.getByLabel("Passphrase").fill(PASSPHRASE);
   await page.getByRole("button", { name: "Sign in" }).tap();
-  await expect(page.getByRole("heading", { name: /Quick look: \d+ minutes/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /Daily: [\d.]+ minutes/ })).toBeVisible();
   await page.getByRole("button", { name: "Start this round" }).tap();
   await expect(page.getByText(/step 1 of/)).toBeVisible();
   await walkToProof(page);
@@ -104,8 +104,8 @@ test("after signing in one is led to a page of this server only; a session ends 
   ])
     expect((await signIn(to)).to, JSON.stringify(to)).toBe("/");
   expect((await ask(server.url, "GET /sign-in?to=%2F%09%2Felsewhere.example%0d%0aX: y")).split("\r\n")[0]).toMatch(/ (200|400) /);
-  const { to, cookie } = await signIn("/teasel/round?scope=quick");
-  expect(to).toBe("/teasel/round?scope=quick");
+  const { to, cookie } = await signIn("/teasel/round?scope=daily");
+  expect(to).toBe("/teasel/round?scope=daily");
   const port = new URL(server.url).port;
   await server.stop();
   server = await startServer(folder, { args: [`--lan=${ADDRESS}`], env: { CLENOR_PASSPHRASE: PASSPHRASE, PORT: port }, host: ADDRESS });

@@ -49,7 +49,9 @@ test("every number can be opened: the verdict's sum, the curve's table, the loss
 test("a step can be skipped with a reason, and noted", async ({ page, demo }) => {
   await page.goto(`${demo.url}/larkspur/round?scope=own&part=lens`);
   await page.getByRole("button", { name: "Start this round" }).click();
-  await walkTo(page, /Baked on/);
+  await walkTo(page, /Look at the lens before/);
+  await page.getByRole("radio", { name: /film/ }).click();
+  await walkTo(page, /Blow, brush/);
   await page.getByRole("button", { name: /Note/ }).click();
   await page.getByLabel("Note to this step").fill("veil came off dry");
   await page.getByRole("button", { name: "Keep the note" }).click();
@@ -57,10 +59,10 @@ test("a step can be skipped with a reason, and noted", async ({ page, demo }) =>
   await page.getByRole("button", { name: /Skip/ }).click();
   await page.getByLabel("Why skip this step?").fill("new this morning");
   await page.getByRole("button", { name: "Skip this step" }).click();
-  await expect(page.getByRole("heading", { name: /And now\? Grade the lens/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /Grade the lens as you leave it/ })).toBeVisible();
   await expect(page.getByText("saved", { exact: true })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole("heading", { name: /And now\? Grade the lens/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /Grade the lens as you leave it/ })).toBeVisible();
   await page.getByRole("button", { name: "Back", exact: true }).click();
   await expect(page.getByText("Skipped: new this morning")).toBeVisible();
 });

@@ -150,7 +150,12 @@ async function loadRound(
     // The simulated owner cleaned what this round names, so it was found with haze at least.
     const grade = s.kind === "grade" && given ? (s.phase === "as-found" ? Math.max(1, given.found) : given.left) : undefined;
     if (grade !== undefined && GRADES[grade] === undefined) throw new RangeError(`no grade ${grade}`);
-    const answer: RoundAnswer = { done: true, atMs, ...(grade === undefined ? {} : { grade }), ...(s.seen?.[0] ? { choice: s.seen[0].id } : {}) };
+    const answer: RoundAnswer = {
+      done: true,
+      atMs,
+      ...(grade === undefined ? {} : { grade }),
+      ...(s.seen?.[0] ? { choice: s.seen[0].id } : {}),
+    };
     answers.set(s.id, answer);
     sent.push({ stepId: s.id, answer, requestKey: `demo-${s.id}` });
   }

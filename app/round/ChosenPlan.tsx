@@ -3,6 +3,7 @@ import { Form, Link } from "react-router";
 import { Block } from "../ui/Block";
 import { RequestKey, Submit } from "../ui/form/Posted";
 import { LinkButton } from "../ui/LinkButton";
+import { More } from "../ui/More";
 import type { Route } from "./+types/route";
 import { Fetch } from "./Fetch";
 
@@ -55,18 +56,34 @@ export function ChosenPlan({ data, requestKey }: { data: Loaded; requestKey: str
           </p>
         ) : null}
         <ol className="lines plan">
-          {plan.groups.map((g, i) => (
+          {plan.lines.map((l, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a part may come twice, its place tells them apart
-            <li key={i} className="plan-line">
-              <b>{g.part}</b>
+            <li key={i} className={l.only ? "plan-line soft" : "plan-line"}>
+              <b>{l.part}</b>
               <span>
-                {g.titles.join(" ")}
-                {g.asked.length > 0 ? <span className="soft"> If its look asks for it: {g.asked.join(" ")}</span> : null}
+                {l.words}
+                {l.only ? "." : null}
+                {l.more > 0 && !l.only ? <span className="soft"> {l.more} more if its look asks.</span> : null}
               </span>
-              <span className="soft right nowrap">{g.minutes === "0" ? "" : `${g.minutes} min`}</span>
+              <span className="soft right nowrap">{l.minutes === "0" ? "" : `${l.minutes} min`}</span>
             </li>
           ))}
         </ol>
+        {plan.lines.some((l) => l.more > 0) ? (
+          <More label="Every step, with those a look may ask for">
+            <ol className="lines plan">
+              {plan.groups.map((g, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a part may come twice, its place tells them apart
+                <li key={i} className="plan-line">
+                  <b>{g.part}</b>
+                  <span>
+                    {g.titles.join(" ")} <span className="soft">{g.asked.join(" ")}</span>
+                  </span>
+                </li>
+              ))}
+            </ol>
+          </More>
+        ) : null}
       </section>
     </Block>
   );

@@ -23,6 +23,12 @@ export function Fetch({ list }: { list: FetchList }) {
           </ul>
         </section>
       ))}
+      {list.maybe && list.maybe.length > 0 ? (
+        <p className="soft small fetch-maybe">
+          {groups.length > 0 ? "If a look asks for more: " : "Nothing, if all is clear. Else: "}
+          {list.maybe.map((i) => (i.missing ? `${i.name} (not on your shelf)` : i.name)).join(", ")}.
+        </p>
+      ) : null}
     </div>
   );
 }

@@ -2,7 +2,7 @@
 import { Button, Checkbox, Input, Radio } from "antd";
 import { lazy, Suspense, useEffect } from "react";
 import { Form, Link } from "react-router";
-import { isAnswered, isOptic, type Seen as Option } from "#core/rounds";
+import { fetchList, isAnswered, isAsked, isOptic, type Seen as Option } from "#core/rounds";
 import { number } from "#services/words";
 import { Block } from "../ui/Block";
 import { RequestKey, Submit } from "../ui/form/Posted";
@@ -106,7 +106,7 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           </Checkbox>
         </div>
       ) : null}
-      {step.id === "fetch" ? <Fetch list={data.fetch} /> : null}
+      {step.id === "fetch" ? <Fetch list={fetchList(data.steps, data.fetch.keys, (s) => isAsked(s, r.given))} /> : null}
       {step.kind === "grade" ? (
         <GradePicker
           label={step.phase === "as-found" ? "As found" : "As left"}

@@ -117,6 +117,7 @@ export function useRunner(loaded: Loaded) {
   };
   return {
     ...kept,
+    given,
     walk,
     limit,
     missing,

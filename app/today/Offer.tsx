@@ -58,14 +58,15 @@ export function Offer({ data }: { data: Loaded }) {
           primary={!data.openCase && data.hasBaseline}
           label="Start this round"
         />
-        {data.quick ? (
+        {data.shorter.map((s) => (
           <RoundStart
+            key={s.id}
             slug={slug}
-            parts={data.quick.parts}
-            requestKey={data.keys.quick}
-            label={`Only the lens, ${number(data.quick.minutes)} min`}
+            parts={s.parts}
+            requestKey={`${data.keys.quick}-${s.id}`}
+            label={`${s.label}, ${number(s.minutes)} min`}
           />
-        ) : null}
+        ))}
       </div>
     </Block>
   );

@@ -26,7 +26,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
   return (
     <div className="place">
       <MachineRail />
-      <main className="page columns">
+      <main className="page columns today">
         <div className="stack loose">
           <Verdict data={data} />
           {data.others.length > 0 ? (
@@ -52,7 +52,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
           <Bad data={data} />
           <Offer data={data} />
           {data.chart.points.length > 1 ? (
-            <section>
+            <section className="after-entry">
               <h2 className="small-title">Effective power, last 17 weeks</h2>
               <PowerCurve series={data.chart} />
             </section>

@@ -6,6 +6,7 @@
  */
 export * from "./advice";
 export * from "./answers";
+export * from "./minutes";
 export * from "./plan";
 export * from "./resolve";
 export * from "./step";

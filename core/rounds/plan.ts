@@ -1,5 +1,8 @@
+import type { Grade } from "#core/beam";
+import { dryingMinutes, minutesOf } from "./minutes";
 import type { Access, Need, Procedure, Step } from "./step";
 import { AREAS } from "./step";
+import { walkOf } from "./walk";
 
 /** The frame's own steps, by the place they stand at. */
 export interface RoundFrame {
@@ -30,7 +33,7 @@ export interface RoundFrame {
 
 export interface RoundPlan {
   readonly steps: readonly Step[];
-  /** With everything found clear. */
+  /** With what is known to be bad found so again, and all else clear. */
   readonly minutes: number;
   /** With everything that a grade may ask for, and the wait for it to dry. */
   readonly minutesMost?: number;
@@ -47,10 +50,16 @@ export interface FetchList {
   readonly tools: readonly string[];
   readonly agents: readonly { readonly name: string; readonly missing: boolean }[];
   readonly supplies: readonly string[];
+  /** What is needed only where a look asks for more. */
+  readonly maybe?: readonly { readonly name: string; readonly missing: boolean }[];
 }
 
 export interface PlanOptions {
   readonly order: "head-first" | "tube-first";
+  /** What parts were last seen as, by station: it will ask for their cleaning again. */
+  readonly known?: ReadonlyMap<string, Grade>;
+  /** A repair is shown by a ladder, however small it is. */
+  readonly weighed?: boolean;
   /** Station ids from the tube on. */
   readonly path: readonly string[];
 }
@@ -230,16 +239,20 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
   const ownAim = running.some((p) => p.lowPower);
   const lost = ownAim ? "never" : seatsOf("loses-aim");
   steps.push(...under([frame.aimCheck], lost));
-  if (lost !== "always") steps.push(...under([frame.nearFar], ownAim ? "never" : seatsOf("keeps-aim")));
+  if (lost !== "always") {
+    const nearFar = under([frame.nearFar], ownAim ? "never" : seatsOf("keeps-aim"));
+    steps.push(...(lost === "never" ? nearFar : nearFar.map((s) => ({ ...s, unless: lost }))));
+  }
   // What needs the machine whole comes once the covers are on.
   for (const part of running) steps.push(...part.steps);
   steps.push(...under([frame.powerBack], anyOf(lost, ownAim ? "always" : "never")));
   if (ordered.some((p) => p.provenBy === "block")) steps.push(frame.block);
   // A ladder says how strong the beam is; after a look, or a clean at the head alone, the first cut is proof enough.
-  const small = apart && (later || cold.every((p) => head.includes(p) && !p.isRepair));
+  const small = apart && !options.weighed && (later || cold.every((p) => head.includes(p) && !p.isRepair));
   steps.push(small ? frame.piece : frame.proof);
-  const all = once(steps);
-  const fetch = fetchList(all, cold);
+  const all = expecting(once(steps), options.known ?? new Map());
+  const keys = names(cold.map((p) => (p.access?.keys ? [p.access.keys] : [])));
+  const fetch = fetchList(all, keys, isSure);
   const cut = cutOf(all);
   return { steps: all, ...minutesOfPlan(all), apart, fetch, ...(cut ? { cut } : {}) };
 }
@@ -250,25 +263,32 @@ const seatSteps = (part: Procedure) => {
   return out.length > 0 ? out : part.steps;
 };
 
-/** Minutes of a plan: with everything clear, and with all that a grade may ask for; the wait for drying counts where something was wetted. */
-function minutesOfPlan(steps: readonly Step[]): { minutes: number; minutesMost: number } {
-  const total = (walked: readonly Step[]) => minutesOf(walked) + dryingMinutes(walked);
-  return { minutes: total(steps.filter((s) => s.when === undefined)), minutesMost: total(steps) };
+/** Steps that will be walked as far as is known before: what nothing has to ask for, and what is known to ask for it. */
+export const isSure = (step: Step): boolean => step.when === undefined || step.expected === true;
+
+/** Marks what the parts known to be bad will ask for. */
+function expecting(steps: readonly Step[], known: ReadonlyMap<string, Grade>): Step[] {
+  const answers = new Map(
+    steps.flatMap((s) => {
+      const grade = s.kind === "grade" && s.phase === "as-found" && s.station !== undefined ? known.get(s.station) : undefined;
+      return grade === undefined ? [] : [[s.id, { grade, atMs: 0 }] as const];
+    }),
+  );
+  const walked = new Set(walkOf(steps, answers).map((s) => s.id));
+  return steps.map((s) => (s.when !== undefined && walked.has(s.id) ? { ...s, expected: true } : s));
 }
 
-/** What is left of the drying wait when the covers are on, in minutes. */
-export function dryingMinutes(walked: readonly Step[]): number {
-  const end = walked.findIndex((s) => s.timer?.name === "drying");
-  const wet = walked.slice(0, Math.max(0, end)).findLastIndex((s) => s.wet);
-  if (end < 0 || wet < 0) return 0;
-  return Math.max(0, (walked[end]?.timer?.seconds ?? 0) / 60 - minutesOf(walked.slice(wet + 1, end)));
+/** Minutes of a plan: as expected, and with all that a grade may ask for; the wait for drying counts where something was wetted. */
+function minutesOfPlan(steps: readonly Step[]): { minutes: number; minutesMost: number } {
+  const total = (walked: readonly Step[]) => minutesOf(walked) + dryingMinutes(walked);
+  return { minutes: total(steps.filter(isSure)), minutesMost: total(steps) };
 }
 
 /** A round longer than this may be cut where the dirty half ends. */
 const LONG_MINUTES = 45;
 
 function cutOf(steps: readonly Step[]): RoundPlan["cut"] {
-  const walked = steps.filter((s) => s.when === undefined);
+  const walked = steps.filter(isSure);
   const at = walked.findIndex((s) => s.id === "hands");
   if (at < 0 || minutesOf(walked) < LONG_MINUTES) return undefined;
   const minutes = minutesOf(walked.slice(0, at));
@@ -301,18 +321,25 @@ function openPanel(template: Step, access: Access): Step {
   return { ...step, ...(caution ? { caution } : {}) };
 }
 
-function fetchList(steps: readonly Step[], cold: readonly Procedure[]): FetchList {
-  const agents = new Map<string, boolean>();
-  for (const a of steps.flatMap((s) => s.agents ?? [])) agents.set(a.name, (agents.get(a.name) ?? true) && a.missing === true);
-  return {
-    keys: [...new Set(cold.flatMap((p) => (p.access?.keys ? [p.access.keys] : [])))],
-    tools: [...new Set(steps.flatMap((s) => s.tools ?? []))],
-    agents: [...agents].map(([name, missing]) => ({ name, missing })),
-    supplies: [...new Set(steps.flatMap((s) => s.supplies ?? []))],
-  };
-}
+/** Distinct names, in order. */
+const names = (lists: readonly (readonly string[] | undefined)[]): string[] => [...new Set(lists.flatMap((l) => l ?? []))];
 
-/** Total minutes of steps, to the half minute. */
-export function minutesOf(steps: readonly Step[]): number {
-  return Math.round(steps.reduce((sum, s) => sum + s.minutes, 0) * 2) / 2;
+/** What to fetch for the steps that are needed, and apart from it what only the others want. */
+export function fetchList(steps: readonly Step[], keys: readonly string[], isNeeded: (step: Step) => boolean): FetchList {
+  const sure = steps.filter(isNeeded);
+  const lacking = new Map<string, boolean>();
+  for (const a of steps.flatMap((s) => s.agents ?? [])) lacking.set(a.name, (lacking.get(a.name) ?? true) && a.missing === true);
+  const item = (name: string) => ({ name, missing: lacking.get(name) ?? false });
+  const agents = names(sure.map((s) => s.agents?.map((a) => a.name)));
+  const tools = names(sure.map((s) => s.tools));
+  const supplies = names(sure.map((s) => s.supplies));
+  const needed = new Set([...tools, ...supplies, ...agents]);
+  const maybe = names(steps.map((s) => [...(s.tools ?? []), ...(s.agents ?? []).map((a) => a.name), ...(s.supplies ?? [])]));
+  return {
+    keys,
+    tools,
+    agents: agents.map(item),
+    supplies,
+    maybe: maybe.filter((name) => !needed.has(name)).map(item),
+  };
 }

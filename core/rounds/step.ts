@@ -68,6 +68,10 @@ export interface Step {
   readonly seen?: readonly Seen[];
   /** Asked for by any of these; always where left out. */
   readonly when?: readonly Need[];
+  /** Not asked for by any of these, whatever else asks for it: another step does its work. */
+  readonly unless?: readonly Need[];
+  /** What is known before the round will ask for it. */
+  readonly expected?: boolean;
   /** The machine is open from here on. */
   readonly opens?: boolean;
   /** Belongs at the very end of what is done at the head: the lens goes back last. */

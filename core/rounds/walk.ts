@@ -1,7 +1,7 @@
 /** The walk through a round: which of its steps are asked for, how far one may go, and whether the machine is apart. */
 import type { RoundAnswer } from "./answers";
 import { isAnswered } from "./answers";
-import { minutesOf } from "./plan";
+import { dryingMinutes, minutesOf } from "./minutes";
 import type { Need, Step } from "./step";
 
 export type Answers = ReadonlyMap<string, RoundAnswer>;
@@ -16,7 +16,9 @@ function isMet(need: Need, answers: Answers): boolean {
 
 /** True where a step is part of the walk: nothing has to ask for it, or something did. One that was answered stays. */
 export function isAsked(step: Step, answers: Answers): boolean {
-  return step.when === undefined || isAnswered(answers.get(step.id)) || step.when.some((need) => isMet(need, answers));
+  if (isAnswered(answers.get(step.id))) return true;
+  if (step.unless?.some((need) => isMet(need, answers))) return false;
+  return step.when === undefined || step.when.some((need) => isMet(need, answers));
 }
 
 /** The steps that are asked for by the answers so far, in order. */
@@ -59,7 +61,10 @@ export function isApart(steps: readonly Step[], answers: Answers): boolean {
   });
 }
 
-/** Minutes of the steps not yet answered. */
+/** Minutes of the steps not yet answered, with those that are expected while nothing was said against them, and what must dry. */
 export function minutesLeft(steps: readonly Step[], answers: Answers): number {
-  return minutesOf(walkOf(steps, answers).filter((s) => !isAnswered(answers.get(s.id))));
+  const open = (id: string) => !isAnswered(answers.get(id));
+  const isExpected = (s: Step) => s.expected === true && s.when?.some((need) => open(need.step)) === true;
+  const left = steps.filter((s) => open(s.id) && (isAsked(s, answers) || isExpected(s)));
+  return minutesOf(left) + dryingMinutes(left);
 }

@@ -164,7 +164,7 @@ function lead(g: Gathered, answer: TraceAnswer): string {
 
 function repairView(g: Gathered, answer: TraceAnswer) {
   if (answer.repair === null) return undefined;
-  const plan = planOf(g.trade, partsOfRepair(g.trade, answer.repair));
+  const plan = planOf(g.trade, partsOfRepair(g.trade, answer.repair), { isRepair: true, grades: g.grades });
   const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
   return {
     id: answer.repair,

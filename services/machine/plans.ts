@@ -1,6 +1,7 @@
 /** Parts of a round on one machine: which a scope or a repair takes, what they bring along, and the plan they make. */
 import type { Scope } from "#catalog/procedures";
 import { repairOf } from "#catalog/subjects/index";
+import type { Grade } from "#core/beam";
 import { headMirrorOf, standing } from "#core/machine";
 import { type Need, type Procedure, planRound, type RoundPlan, type Step } from "#core/rounds";
 import type { Trade } from "./trade";
@@ -23,13 +24,24 @@ export function partsOfRepair(trade: Trade, repair: string): string[] {
 
 export type OpticsDirection = "head-first" | "tube-first";
 
+/** What a plan of a round goes by besides its parts. */
+export interface PlanWishes {
+  readonly direction?: OpticsDirection;
+  /** A repair of a case: shown by a ladder. */
+  readonly isRepair?: boolean;
+  /** What parts were last seen as. */
+  readonly grades?: ReadonlyMap<string, { readonly grade: Grade }>;
+}
+
 /** The plan of a round of some parts. Optics go in the machine's own direction; where it leaves that open, in the one asked for. */
-export function planOf(trade: Trade, parts: readonly string[], direction: OpticsDirection = "head-first"): RoundPlan {
+export function planOf(trade: Trade, parts: readonly string[], wishes: PlanWishes = {}): RoundPlan {
   const { opticsOrder } = trade.layout.fittings;
   const known = parts.flatMap((p) => (procedureOf(trade, p) ? [p] : partsOfRepair(trade, p)));
   return planRound(withLensOut(trade, known), trade.frame, {
-    order: opticsOrder === "by-scope" ? direction : opticsOrder,
+    order: opticsOrder === "by-scope" ? (wishes.direction ?? "head-first") : opticsOrder,
     path: trade.layout.stations.map((s) => s.id),
+    known: new Map([...(wishes.grades ?? [])].map(([station, { grade }]) => [station, grade])),
+    weighed: wishes.isRepair ?? false,
   });
 }
 

@@ -1,5 +1,5 @@
 /** View model of choosing a round: the scopes, the chosen one's plan, and the rounds done. */
-import type { Step } from "#core/rounds";
+import { isSure, type Step } from "#core/rounds";
 import { endedRounds } from "#store/rounds";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
@@ -21,7 +21,7 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
     : asked === "own"
       ? { id: "own", name: "Your own choice", parts: [], order: "head-first" as const }
       : (asked === null && choices.find((c) => c.id === "due")) || scope;
-  const plan = chosen && chosen.parts.length > 0 ? planOf(g.trade, chosen.parts, chosen.order) : undefined;
+  const plan = chosen && chosen.parts.length > 0 ? planOf(g.trade, chosen.parts, { direction: chosen.order, grades: g.grades }) : undefined;
   return {
     slug: g.machine.slug,
     open: g.openRound && { id: g.openRound.id, title: g.openRound.title },
@@ -36,8 +36,9 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
         after: number(plan.minutes - plan.cut.minutes, 0),
       },
       fetch: plan.fetch,
-      groups: grouped(plan.steps),
-      count: plan.steps.filter((s) => s.when === undefined).length,
+      lines: inShort(grouped(plan.steps)),
+      groups: grouped(plan.steps).map(({ part, titles, asked }) => ({ part, titles, asked })),
+      count: plan.steps.filter(isSure).length,
     },
     openAnyway: chosen ? openAnyway(g, chosen.parts) : [],
     parts: chosen?.id === "own" ? partChoices(g, chosen.parts) : undefined,
@@ -51,19 +52,42 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
   };
 }
 
+interface PlanLine {
+  part: string;
+  titles: string[];
+  /** Steps that only a look asks for. */
+  asked: string[];
+  minutes: number;
+}
+
 /** Steps under the part they belong to, in order. */
-function grouped(steps: readonly Step[]) {
-  const groups: { part: string; titles: string[]; asked: string[]; minutes: number }[] = [];
+function grouped(steps: readonly Step[]): PlanLine[] {
+  const groups: PlanLine[] = [];
   for (const s of steps) {
     let last = groups.at(-1);
     if (last?.part !== s.part) {
       last = { part: s.part, titles: [], asked: [], minutes: 0 };
       groups.push(last);
     }
-    if (s.when === undefined) {
+    if (isSure(s)) {
       last.titles.push(s.title);
       last.minutes += s.minutes;
     } else last.asked.push(s.title);
   }
-  return groups.map((g) => ({ ...g, minutes: number(g.minutes) }));
+  return groups;
+}
+
+/** The way through in short: parts in a row that only a look asks for make one line. */
+function inShort(groups: readonly PlanLine[]) {
+  const lines: { part: string; words: string; more: number; minutes: string; only: boolean }[] = [];
+  for (const g of groups) {
+    const last = lines.at(-1);
+    if (g.titles.length > 0)
+      lines.push({ part: g.part, words: g.titles.join(" "), more: g.asked.length, minutes: number(g.minutes), only: false });
+    else if (last?.only) {
+      last.words += `, ${g.part}`;
+      last.more += g.asked.length;
+    } else lines.push({ part: "If a look asks", words: g.part, more: g.asked.length, minutes: "0", only: true });
+  }
+  return lines;
 }

@@ -1,6 +1,6 @@
 /** The one round worth offering now, with its lines in the words of the tasks. */
 
-import type { RoundPlan } from "#core/rounds";
+import { isSure, type RoundPlan } from "#core/rounds";
 import { type DueTask, offerRound } from "#core/schedule";
 import type { Gathered } from "../machine/gather";
 import { headParts, planOf } from "../machine/plans";
@@ -40,7 +40,7 @@ export function offerOf(g: Gathered): Offer {
   const order = g.trade.tasks.map((t) => t.id);
   const tasks = [...chosen].filter((t) => !badParts.has(t.id)).sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
   const parts = [...badParts, ...tasks.map((t) => t.id)];
-  const plan = planOf(g.trade, parts);
+  const plan = planOf(g.trade, parts, { grades: g.grades });
   const minutes = minutesByPart(plan, parts);
   const lines = [
     ...bad.map((u) => ({
@@ -75,7 +75,7 @@ export function offerOf(g: Gathered): Offer {
 
 /** How a plan's minutes fall to its parts, to parts that come along, and to the frame: together they are the whole. */
 function minutesByPart(plan: RoundPlan, parts: readonly string[]) {
-  const asked = plan.steps.filter((s) => s.when === undefined);
+  const asked = plan.steps.filter(isSure);
   const partOf = (id: string) => (id.includes(".") ? id.slice(0, id.indexOf(".")) : undefined);
   const sums = new Map<string, number>();
   for (const s of asked) {

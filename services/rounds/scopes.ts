@@ -1,6 +1,6 @@
 /** The scopes of a round on one machine, with what each takes and how long. */
 
-import { scopes } from "#catalog/procedures";
+import { type Scope, scopes } from "#catalog/procedures";
 import { minutesOf, sharedAccess } from "#core/rounds";
 import type { Gathered } from "../machine/gather";
 import { type OpticsDirection, partsOfScope, planOf, procedureOf } from "../machine/plans";
@@ -20,16 +20,23 @@ export interface ScopeChoice {
   readonly order: OpticsDirection;
 }
 
+/** Parts a scope takes today: what was seen bad goes into every round until it is mended. */
+function partsNow(g: Gathered, scope: Scope): string[] {
+  const due = new Set(g.due.filter((d) => d.state === "due").map((d) => d.id));
+  const bad = unmendedOf(g).flatMap((u) => (u.clean === undefined ? [] : [u.clean]));
+  return [...new Set([...partsOfScope(g.trade, scope, due), ...bad])];
+}
+
+/** Parts of the five minutes of a day. */
+export function dailyParts(g: Gathered): string[] {
+  const daily = scopes.find((s) => s.id === "daily");
+  return daily ? partsNow(g, daily) : [];
+}
+
 /** What is due first, then the fixed scopes that have something to do on this machine, and a choice of one's own. */
 export function scopeChoices(g: Gathered): ScopeChoice[] {
   const due = offerOf(g);
-  const now = new Set(g.due.filter((d) => d.state === "due").map((d) => d.id));
-  // What was seen bad goes into every round until it is mended.
-  const bad = unmendedOf(g).flatMap((u) => (u.clean === undefined ? [] : [u.clean]));
-  const fixed = scopes.map((s) => {
-    const parts = [...new Set([...partsOfScope(g.trade, s, now), ...bad])];
-    return { id: s.id, name: s.name, why: s.why, parts, order: s.order };
-  });
+  const fixed = scopes.map((s) => ({ id: s.id, name: s.name, why: s.why, parts: partsNow(g, s), order: s.order }));
   const all = [
     ...(due.urged
       ? [
@@ -45,7 +52,7 @@ export function scopeChoices(g: Gathered): ScopeChoice[] {
     ...fixed.filter((s) => s.parts.length > 0),
   ];
   return all.map((s) => {
-    const { minutes, minutesMost = minutes } = planOf(g.trade, s.parts, s.order);
+    const { minutes, minutesMost = minutes } = planOf(g.trade, s.parts, { direction: s.order, grades: g.grades });
     return { ...s, minutes: number(minutes, 0), most: number(minutesMost, 0) };
   });
 }

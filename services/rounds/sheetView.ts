@@ -15,7 +15,7 @@ export async function sheetView(services: Services, g: Gathered, search: URLSear
   const parts = round ? undefined : validParts(g.trade, search.getAll("part"));
   if (!round && !parts) throw new NotHere("This sheet names no round and no parts of this machine.");
   const order = search.get("order") === "tube-first" ? "tube-first" : "head-first";
-  const plan = round ? planOfRound(g.trade, round) : planOf(g.trade, parts ?? [], order);
+  const plan = round ? planOfRound(g.trade, round) : planOf(g.trade, parts ?? [], { direction: order, grades: g.grades });
   return {
     slug: g.machine.slug,
     machine: g.machine.name,

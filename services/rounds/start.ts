@@ -4,16 +4,14 @@ import { startRound } from "#store/rounds";
 import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
-import { findMachine } from "../machine/gather";
+import { gatherOnce } from "../machine/gather";
 import { planOf, titleOf } from "../machine/plans";
-import { tradeOf } from "../machine/trade";
 import { validParts } from "./scopes";
 
 export type Started = { readonly roundId: number } | { readonly problem: string };
 
 export async function startByForm(services: Services, slug: string, reader: FormReader): Promise<Started> {
-  const { machine } = await findMachine(services, slug);
-  const trade = tradeOf(machine);
+  const { machine, trade, grades } = await gatherOnce(services, slug);
   const parts = validParts(trade, reader.all("part"));
   if (!parts) return { problem: "This round names a part the machine does not have. Go back and choose again." };
   const caseId = recordId(reader.text("caseId"));
@@ -21,9 +19,10 @@ export async function startByForm(services: Services, slug: string, reader: Form
   if (reader.text("caseId") !== undefined && !isOpen)
     return { problem: "The case this repair is for is not open on this machine any more." };
   const sent = sentAs(`round ${machine.id}`, reader);
-  const order = reader.text("order") === "tube-first" ? "tube-first" : "head-first";
+  const direction = reader.text("order") === "tube-first" ? "tube-first" : "head-first";
   const title = (reader.text("title") ?? titleOf(trade, parts)).slice(0, 80);
   const nowMs = services.nowMs();
-  const round = { title, parts, plan: planOf(trade, parts, order), caseId, requestKey: rowKey(sent) };
+  const plan = planOf(trade, parts, { direction, isRepair: caseId !== undefined, grades });
+  const round = { title, parts, plan, caseId, requestKey: rowKey(sent) };
   return { roundId: await once(services.store, sent, nowMs, (tx) => startRound(tx, machine.id, round, nowMs)) };
 }

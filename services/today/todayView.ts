@@ -11,7 +11,8 @@ import { type Gathered, type MachineState, standingFindings, stateOf } from "../
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
 import { unmendedOf } from "../machine/unmended";
-import { offerOf } from "../rounds/offer";
+import { type Offer, offerOf } from "../rounds/offer";
+import { dailyParts } from "../rounds/scopes";
 import { chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../words";
 import { verdict } from "./verdict";
 
@@ -62,10 +63,7 @@ export async function todayView(services: Services, g: Gathered) {
     openRoundId: g.openRound?.id,
     offer,
     bad: unmendedOf(g),
-    quick:
-      offer.lines.length > 1 && offer.lines.some((l) => l.id === "lens")
-        ? { parts: ["lens"], minutes: planOf(g.trade, ["lens"]).minutes }
-        : undefined,
+    shorter: shorterRounds(g, offer),
     worst: worst && worst.loss > 0.01 ? theStation(g.trade.layout.names[worst.id] ?? worst.id) : undefined,
     openCase,
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
@@ -84,6 +82,17 @@ export async function todayView(services: Services, g: Gathered) {
       setPercent: m.usualSetPercent === undefined ? "" : number(m.usualSetPercent, 0),
     })),
   };
+}
+
+/** Rounds that are shorter than the one offered: the five minutes of a day, and the lens alone where it is in it. */
+function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; parts: readonly string[]; minutes: number }[] {
+  const rounds = [
+    { id: "daily", label: "Daily look", parts: dailyParts(g) },
+    ...(offer.lines.some((l) => l.id === "lens") ? [{ id: "lens", label: "Only the lens", parts: ["lens"] }] : []),
+  ];
+  return rounds
+    .map((r) => ({ ...r, minutes: planOf(g.trade, r.parts, { grades: g.grades }).minutes }))
+    .filter((r) => r.minutes < offer.minutes);
 }
 
 /** Another machine of the workshop in a few words: what matters most about it now. */
