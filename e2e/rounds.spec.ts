@@ -50,7 +50,6 @@ async function throughLostNetworkAndTimer(page: Page, context: BrowserContext): 
 for (const [slug, found] of [
   ["larkspur", "Look at M1 before you wipe it."],
   ["teasel", "Look at the side window before you wipe it."],
-  ["burdock", "Look at the upper mirror before you wipe it."],
 ] as const) {
   test(`a full round on ${slug} ends in its proof, through a reload and a photo`, async ({ page, demo, context }) => {
     test.setTimeout(300_000);
@@ -132,18 +131,19 @@ test("answers given without a network outlive the page, and two devices do not u
   await expect(again.getByText("saved", { exact: true })).toBeVisible();
   await again.getByRole("button", { name: "M3 in head" }).first().click();
   await expect(again.getByRole("radio", { name: /haze/ })).toBeChecked();
-  await elsewhere.getByRole("button", { name: "Lens" }).click();
+  await elsewhere.getByRole("button", { name: "Lens" }).first().click();
   await expect(elsewhere.getByRole("radio", { name: /spots/ })).toBeChecked({ timeout: 15_000 });
 
-  // A round that only looked closes with a test piece, and what it found is offered to be cleaned.
+  // A round of looks closes with the first cut.
   await walkToProof(again);
   await again.getByRole("radio", { name: "through", exact: true }).check();
   await again.getByRole("button", { name: "Close with this proof" }).click();
   await expect(again.getByRole("heading", { name: "Round closed." })).toBeVisible();
   await expect(again.getByText(/JK/)).toBeVisible();
   await expect(elsewhere.getByRole("heading", { name: "Round closed." })).toBeVisible({ timeout: 15_000 });
-  await again.getByRole("button", { name: "Clean it" }).click();
-  await expect(again.getByText(/Lens · step 1 of/)).toBeVisible();
+  // What was found bad was cleaned on the way: the look asked for it.
+  await expect(again.getByRole("listitem").filter({ hasText: "Lens, as found" }).first()).toContainText("spots");
+  await expect(again.getByRole("listitem").filter({ hasText: "Lens, as left" })).toContainText("clear");
 });
 
 test("a round of one's own choice takes along what is open anyway, and goes onto paper", async ({ page, demo }) => {
