@@ -32,10 +32,18 @@ export function number(value: number, digits = 1): string {
 
 export function ratioWords(effective: EffectiveRatio): string {
   if (effective.kind === "none") return effective.reason;
-  if (effective.kind === "at-least") return `at least ${percentOf(effective.ratio)} of best: every rung dropped`;
-  if (effective.kind === "at-most") return `at most ${percentOf(effective.ratio)} of best: no rung dropped`;
+  if (effective.kind === "at-least") return `at least ${percentOf(effective.ratio)} of best`;
+  if (effective.kind === "at-most") return `at most ${percentOf(effective.ratio)} of best`;
   return `about ${percentOf(effective.ratio)} of best, somewhere in ${Math.round(100 * effective.low)} to ${Math.round(100 * effective.high)}`;
 }
+
+/** Why a ladder gave no more than a bound; empty where it gave a number. */
+export const boundWords = (effective: EffectiveRatio): string =>
+  effective.kind === "at-least"
+    ? ": the fastest rung you cut still dropped"
+    : effective.kind === "at-most"
+      ? ": even the slowest rung stayed"
+      : "";
 
 export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string =>
   m ? `${number(m.thicknessMm)} mm ${m.name}` : "a material no longer listed";

@@ -2,7 +2,7 @@
 import { Form } from "react-router";
 import { CUT_CHOICES } from "#services/log/words";
 import { Block } from "../ui/Block";
-import { Choices } from "../ui/form/Choices";
+import { Choices, Tick } from "../ui/form/Choices";
 import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState, useField } from "../ui/form/state";
@@ -55,6 +55,7 @@ function LadderProof({ data, first }: { data: Loaded; first: boolean }) {
         <RequestKey value={data.key} />
         <input type="hidden" name="intent" value="ladder" />
         <LadderEntry materials={data.materials} />
+        {data.asksBaseline ? <Tick name="baseline" label="It cuts as it should: make this the new baseline" /> : null}
         {first ? null : <Submit>Close with this ladder</Submit>}
       </Form>
     </Block>

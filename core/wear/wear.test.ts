@@ -1,6 +1,8 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { normalCdf } from "#core/normal";
 import { seededRandom } from "#core/random";
-import { AGEING_PER_HOUR, estimateCondition, foulingOf, tubeAlone, type WearReading } from "#core/wear";
+import { AGEING_PER_HOUR, estimateCondition, fallingFit, foulingOf, lossPoints, tubeAlone, type WearBound, type WearReading } from "#core/wear";
 
 describe("condition", () => {
   it("is the default rates alone when no ladder was cut, with a wide range", () => {
@@ -38,8 +40,8 @@ describe("condition", () => {
       1000,
       0.02,
     );
-    expect(before.otherPercent).toBeLessThan(1);
-    expect(after.otherPercent).toBeGreaterThan(15);
+    expect(before.other).toBeLessThan(0.01);
+    expect(after.other).toBeGreaterThan(0.15);
     expect(after.ratio).toBeLessThan(before.ratio - 0.15);
   });
 
@@ -72,5 +74,73 @@ describe("condition", () => {
     // The unexplained loss has no reading to pin it down here, so the range is wider than 90 % needs; it must not be narrower.
     expect(inside / runs).toBeGreaterThan(0.88);
     expect(Math.abs(bias)).toBeLessThan(0.01);
+  });
+});
+
+describe("bounds", () => {
+  const bound = (side: WearBound["side"], ratio: number, isLast = false): WearBound => ({
+    side,
+    lnRatio: Math.log(ratio),
+    sd: 0.05,
+    hoursSinceBaseline: 400,
+    fouling: 0.03,
+    sinceService: true,
+    isLast,
+  });
+
+  it("leave the estimate that sampling from the prior and weighing by every bound leaves", () => {
+    const random = seededRandom(5);
+    const bounds = [bound("below", 0.85), bound("above", 0.7), bound("below", 0.8)];
+    let [weights, first, second] = [0, 0, 0];
+    for (let i = 0; i < 400_000; i++) {
+      const loss = (1.2e-4 + 0.6e-4 * random.normal()) * 400 + (1 + 0.5 * random.normal()) * 0.03 + 0.12 * random.normal();
+      const read = loss + 0.05 * random.normal();
+      // The baseline's error bends all readings alike, and is no loss.
+      const weight = bounds.reduce(
+        (w, b) => w * normalCdf(((b.side === "above" ? 1 : -1) * (-read - b.lnRatio)) / Math.hypot(0.05, 0.025)),
+        1,
+      );
+      weights += weight;
+      first += weight * loss;
+      second += weight * loss * loss;
+    }
+    const mean = first / weights;
+    const c = estimateCondition([], 400, 0.03, 0.05, bounds);
+    expect(-Math.log(c.ratio)).toBeCloseTo(mean, 2);
+    expect(Math.log(c.high / c.low) / 2 / 1.6449).toBeCloseTo(Math.sqrt(second / weights - mean * mean), 2);
+  });
+
+  it("are never contradicted when they are the last word: what dropped just now still would", () => {
+    const weak: WearReading = { lnRatio: -0.15, se: 0.05, hoursSinceBaseline: 300, fouling: 0.03, sinceService: true };
+    const c = estimateCondition([weak, weak], 400, 0.03, 0.05, [bound("above", 0.98, true)]);
+    expect(c.ratio).toBeGreaterThanOrEqual(0.98 - 1e-9);
+    expect(estimateCondition([], 400, 0.03, 0.05, [bound("below", 0.6, true)]).ratio).toBeLessThanOrEqual(0.6 + 1e-9);
+  });
+});
+
+describe("what is shown", () => {
+  it("adds up: the parts are the whole, in whole points", () => {
+    const part = fc.double({ min: 0, max: 0.6, noNaN: true });
+    fc.assert(
+      fc.property(part, part, part, (dirt, tube, other) => {
+        const c = { ...estimateCondition([], 0, 0), ratio: Math.exp(-(dirt + tube + other)), dirt, tube, other };
+        const shown = lossPoints(c);
+        expect(shown.dirt + shown.tube + shown.other).toBe(100 - shown.percent);
+        for (const points of [shown.dirt, shown.tube, shown.other]) expect(points).toBeGreaterThanOrEqual(0);
+      }),
+    );
+  });
+
+  it("never rises along the path, keeps the mean, and leaves alone what falls already", () => {
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: -5, max: 5, noNaN: true }), { maxLength: 10 }), (values) => {
+        const fit = fallingFit(values);
+        const sum = (list: readonly number[]) => list.reduce((a, b) => a + b, 0);
+        expect(sum(fit)).toBeCloseTo(sum(values), 9);
+        for (let i = 1; i < fit.length; i++) expect(fit[i] as number).toBeLessThanOrEqual((fit[i - 1] as number) + 1e-12);
+        const falling = [...values].sort((a, b) => b - a);
+        expect(fallingFit(falling)).toEqual(falling);
+      }),
+    );
   });
 });

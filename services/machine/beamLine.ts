@@ -1,9 +1,9 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
 import { GRADES, type GradeWord, gradeLogLoss, powerAlong, ROLE_TRAITS, type Station, type StationRole } from "#core/beam";
 import { lastServiceMs } from "#core/schedule";
-import { foulingOf } from "#core/wear";
 import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
+import { isDoubtful, lossOf, wattsAlong } from "./light";
 
 export interface BeamStation {
   readonly id: string;
@@ -47,18 +47,24 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
   const walk = g.log.kinds.power.at(-1);
   const base = g.log.kinds.power.findLast((e) => e.payload.baseline === true);
   const wattsOf = (id: string, event: typeof walk) => event?.payload.readings.find((r) => r.station === id)?.powerW;
-  const light = powerAlong(layout.stations, 1, (s) => {
-    const interval = layout.intervalPlyHours[s.id];
-    return interval === undefined || !ROLE_TRAITS[s.role].isOptic ? 0 : foulingOf(g.doses.get(s.id) ?? 0, interval);
-  });
+  const light = powerAlong(layout.stations, 1, (s) => lossOf(g, s));
+  const path = layout.stations.map((s) => s.id);
+  // The tube and its window are one place to a meter, so one number stands for both.
+  const along = wattsAlong(
+    path,
+    new Map(path.flatMap((id) => {
+      const read = wattsOf(id, walk) ?? (id === "tube" ? wattsOf("window", walk) : undefined);
+      return read === undefined ? [] : [[id, read] as const];
+    })),
+  );
   const isTube = (id: string) => id === "tube";
   const stations = layout.stations.map((station, i) => {
     const task = g.due.find((d) => d.station === station.id);
     const rule = tasks.find((t) => t.id === task?.id);
     const grade = g.grades.get(station.id);
     const word = grade && GRADES[grade.grade];
-    // The tube and its window are one place to a meter, so one number stands for both.
-    const watts = wattsOf(station.id, walk) ?? (isTube(station.id) ? wattsOf("window", walk) : undefined);
+    const measured = along.get(station.id);
+    const watts = measured?.shown;
     const usual = wattsOf(station.id, base) ?? (isTube(station.id) ? wattsOf("window", base) : undefined);
     const service = lastServiceMs(g.log, station.id);
     const known = layout.path.find((s) => s.id === station.id);
@@ -73,6 +79,14 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
               term: "Power after it",
               text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
             },
+            ...(measured && isDoubtful(measured)
+              ? [
+                  {
+                    term: "As read",
+                    text: `${number(measured.read)} W: power cannot rise along the path, so this reading or one before it is off`,
+                  },
+                ]
+              : []),
           ]
         : []),
       ...(known?.wayRound ? [{ term: "Which way round", text: known.wayRound }] : []),

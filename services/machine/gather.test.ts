@@ -53,11 +53,11 @@ describe("gathering a machine", () => {
     await w.log("hours", { counterHours: 940 });
     const used = (await w.look()).condition;
     expect(used?.ratio).toBeLessThan(fresh?.ratio as number);
-    expect(used?.dirtPercent).toBeGreaterThan(3);
+    expect(used?.dirt).toBeGreaterThan(0.03);
     await w.ladder(10);
     const weak = (await w.look()).condition;
     expect(weak?.ratio).toBeLessThan((used?.ratio as number) - 0.1);
-    expect(weak?.otherPercent).toBeGreaterThan(8);
+    expect(weak?.other).toBeGreaterThan(0.08);
   });
 
   it("shows on the beam line what a look in an open trace saw", async () => {

@@ -1,6 +1,6 @@
 /** Gathers what is known of one machine from the store and asks the core what follows from it. Every place's view starts here. */
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
-import { type Chain, EVENT_KINDS, type EventLog, type EventOf } from "#core/events";
+import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
 import { isApart } from "#core/rounds";
 import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
@@ -103,10 +103,13 @@ export async function gather(services: Services, slug: string): Promise<Gathered
   const { log, trade, counters, materials } = use;
   const baseline = log.kinds.ladder.findLast((e) => e.payload.baseline === true);
   // Since the last proof nothing was touched, so what the ladders show beyond wear still holds.
-  const lastProofMs = log.kinds.ladder.findLast((e) => e.roundId !== undefined)?.atMs ?? 0;
+  const proven = [log.kinds.ladder, log.kinds.cut].map((list) => list.findLast((e: MachineEvent) => e.roundId !== undefined)?.atMs ?? 0);
+  const lastProofMs = Math.max(...proven);
   // Seen from an earlier moment the counters are others, and so is the dirt at a ladder.
-  const fouling = isKnownAt(use.usage, nowMs) ? use.fouling : new Map<EventOf<"ladder">, number>();
-  const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling };
+  const fouling = isKnownAt(use.usage, nowMs) ? use.fouling : new Map<MachineEvent, number>();
+  const betas = new Map(materials.map((m) => [m.id, m.beta]));
+  const betaOf = (id: number) => betas.get(id) ?? 1;
+  const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling, betaOf };
   let condition: Condition | undefined;
   return {
     ...evidence,

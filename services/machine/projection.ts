@@ -3,7 +3,7 @@
  * forward by records newer than its last one, can be thrown away at any time, and then comes out the same.
  */
 import { materialKinds } from "#catalog/materials";
-import type { EventLog, EventOf } from "#core/events";
+import type { EventLog, MachineEvent } from "#core/events";
 import { type SmokeFactors, type UsageTable, usageTable } from "#core/schedule";
 import { readLog } from "#store/events";
 import { KeptBeside } from "#store/kept";
@@ -18,7 +18,7 @@ export interface Projection {
   readonly usage: UsageTable;
   readonly ladders: LadderTable;
   /** Expected fouling at the time of a ladder, in ln power; filled as it is asked for. */
-  readonly fouling: Map<EventOf<"ladder">, number>;
+  readonly fouling: Map<MachineEvent, number>;
 }
 
 const projections = new KeptBeside<Projection>();

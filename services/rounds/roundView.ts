@@ -16,7 +16,7 @@ import { readingOf } from "../machine/ladders";
 import { planOfRound } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { NotHere } from "../refusal";
-import { materialName, number, ratioWords, shortDay } from "../words";
+import { boundWords, materialName, number, ratioWords, shortDay } from "../words";
 import { bought, failedCheck } from "./close";
 
 /** Throws NotHere for a round that is not this machine's. `asked` is the step to show; the next one to answer without it. */
@@ -45,6 +45,8 @@ export async function roundView(services: Services, g: Gathered, roundId: number
       plan.steps.findIndex((s) => s.id === at),
     ),
     apart: plan.apart,
+    // With a new part "of best" means nothing until it is measured anew.
+    asksBaseline: g.baseline === undefined || plan.steps.some((s) => s.service?.what === "replaced" && round.answers.get(s.id)?.done),
     materials: ladderMaterials(g),
     pieces: g.materials
       .filter((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
@@ -72,7 +74,7 @@ async function summaryOf(services: Services, g: Gathered, round: Round, plan: Ro
     day: shortDay(round.startedMs),
     minutes: round.endedMs === undefined ? "" : number((round.endedMs - round.startedMs) / 60_000, 0),
     proof: proof
-      ? ratioWords(proof.effective)
+      ? `${ratioWords(proof.effective)}${boundWords(proof.effective)}`
       : piece &&
         `a circle and a square in ${materialName(g.materials.find((m) => m.id === piece.payload.materialId))}: ${CUT_WORDS[piece.payload.result]}`,
     isBaseline: proof?.event.payload.baseline === true,

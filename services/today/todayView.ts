@@ -1,7 +1,6 @@
 /** View model of Today: the verdict, the round offered, the open case, the days to come, and the other machines in a line each. */
 
 import { DAY_MS } from "#core/time";
-import { foulingOf } from "#core/wear";
 import type { Machine } from "#store/machines";
 import { answered } from "../cases/answered";
 import { caseFindings, traceInput } from "../cases/caseInput";
@@ -9,11 +8,12 @@ import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
 import { planOf } from "../machine/plans";
+import { lossOf } from "../machine/light";
 import { powerSeries } from "../machine/powerSeries";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
-import { chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../words";
+import { boundWords, chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../words";
 import { verdict } from "./verdict";
 
 const CHART_DAYS = 17 * 7;
@@ -28,7 +28,6 @@ function lastCutWords(g: Gathered): string | undefined {
 
 export async function todayView(services: Services, g: Gathered) {
   const offer = offerOf(g);
-  const firstDue = g.due.find((d) => d.state === "due" && g.trade.layout.stations.some((s) => s.id === d.station));
   let openCase: { id: number; title: string; since: string; words: string } | undefined;
   if (g.openCase) {
     const findings = caseFindings(g, g.openCase, await standingFindings(services, g.openCase.id));
@@ -37,9 +36,8 @@ export async function todayView(services: Services, g: Gathered) {
     openCase = { id: g.openCase.id, title: g.openCase.title, since: sinceDay(g.openCase.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
   }
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
-  const worst = [...g.doses]
-    .filter(([id]) => id !== "nozzle" && g.trade.layout.intervalPlyHours[id] !== undefined)
-    .map(([id, dose]) => ({ id, loss: foulingOf(dose, g.trade.layout.intervalPlyHours[id] as number) }))
+  const worst = g.trade.layout.stations
+    .map((s) => ({ id: s.id, loss: lossOf(g, s) }))
     .sort((a, b) => b.loss - a.loss)[0];
   const coming = g.due
     .filter((d) => d.dueMs !== undefined && d.state !== "due" && d.dueMs - g.nowMs < 14 * DAY_MS)
@@ -53,7 +51,6 @@ export async function todayView(services: Services, g: Gathered) {
     slug: g.machine.slug,
     verdict: verdict(
       g,
-      firstDue && `Look at ${theStation(g.trade.layout.names[firstDue.station] ?? firstDue.station)} before the first job.`,
       openCase ? `A trace is open: ${openCase.title.charAt(0).toLowerCase()}${openCase.title.slice(1)}.` : lastCutWords(g),
     ),
     hasBaseline: g.baseline !== undefined,
@@ -69,7 +66,7 @@ export async function todayView(services: Services, g: Gathered) {
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
     lastProof: lastLadder && {
       day: sinceDay(lastLadder.event.atMs, g.nowMs),
-      words: ratioWords(lastLadder.effective),
+      words: `${ratioWords(lastLadder.effective)}${boundWords(lastLadder.effective)}`,
       material: materialName(lastLadder.material),
       baseline: lastLadder.event.payload.baseline === true,
     },

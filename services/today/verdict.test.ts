@@ -3,7 +3,7 @@ import { startRound } from "#store/rounds";
 import { TestWorkshop } from "../testWorkshop";
 import { verdict } from "./verdict";
 
-const said = async (w: TestWorkshop) => verdict(await w.look(), undefined, undefined);
+const said = async (w: TestWorkshop) => verdict(await w.look(), undefined);
 
 describe("the verdict", () => {
   it("asks for a baseline first", async () => {
@@ -19,9 +19,9 @@ describe("the verdict", () => {
     await w.log("hours", { counterHours: 912 });
     const v = await said(w);
     expect(v.headline).toMatch(/^Fit to cut, at about 9\d % of its best\.$/);
-    expect(v.lead).toMatch(/^Somewhere in \d+ to \d+\. An estimate:/);
+    expect(v.lead).toMatch(/^Somewhere in \d+ to \d+\. An estimate of what is lost: /);
     expect(v.lead).toContain("is dirt and comes back with a clean");
-    expect(v.sum.map((s) => s.term)).toEqual(["Best", "Ladders since", "Dirt", "Tube", "Neither", "Together"]);
+    expect(v.sum.map((s) => s.term)).toEqual(["Best", "Readings since", "Dirt", "Tube", "Neither", "Together"]);
   });
 
   it("grows grave as the ladders fall", async () => {

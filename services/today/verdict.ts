@@ -2,8 +2,9 @@
 
 import type { StationRole } from "#core/beam";
 import { lastReplacedMs } from "#core/schedule";
+import { lossPoints } from "#core/wear";
 import type { Gathered } from "../machine/gather";
-import { replacementOf } from "../machine/unmended";
+import { replacementOf, unmendedOf } from "../machine/unmended";
 import { sinceDay, theStation } from "../words";
 
 export interface Verdict {
@@ -50,7 +51,7 @@ function changedSince(g: Gathered, baselineMs: number): string | undefined {
   return newest && theStation(g.trade.layout.names[newest.id] ?? newest.id);
 }
 
-export function verdict(g: Gathered, firstDue: string | undefined, caseWords: string | undefined): Verdict {
+export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
   const c = g.condition;
   if (g.openRound?.apart) {
     return {
@@ -82,39 +83,45 @@ export function verdict(g: Gathered, firstDue: string | undefined, caseWords: st
       sum: [],
     };
   }
-  const percent = Math.round(100 * c.ratio);
-  const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.min(100, Math.round(100 * c.high))}.`;
-  const next = caseWords ?? firstDue ?? "Nothing is due before the first job.";
+  const { percent, dirt, tube, other } = lossPoints(c);
+  const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)}.`;
   const state = c.ratio >= FIT ? "Fit to cut, at about" : c.ratio >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
   const parts: string[] = [];
-  if (c.dirtPercent >= 1) parts.push(`about ${Math.round(c.dirtPercent)} % is dirt and comes back with a clean`);
-  if (c.tubePercent >= 0.5) parts.push(`about ${Math.max(1, Math.round(c.tubePercent))} % is the tube, for good`);
-  if (c.otherPercent >= 3) parts.push(`about ${Math.round(c.otherPercent)} % is neither: aim, focus or damage`);
+  if (dirt > 0) parts.push(`${dirt} % is dirt and comes back with a clean`);
+  if (tube > 0) parts.push(`${tube} % is the tube, for good`);
+  if (other > 0) parts.push(`${other} % is neither: aim, focus or damage`);
   const changed = changedSince(g, g.baseline.atMs);
   const stale = changed
     ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new one while it is good.`
     : "";
-  const split = parts.length > 0 ? `${parts.join("; ")}.` : "Hardly anything is lost.";
+  const split = parts.length > 0 ? `An estimate of what is lost: ${parts.join("; ")}.` : "Hardly anything is lost.";
+  const minus = (points: number) => `${points > 0 ? "−" : ""}${points} %`;
   return {
     headline: `${state} ${percent} % of its best.`,
-    next,
-    lead: `${range} An estimate: ${split}${stale}`,
+    next: caseWords ?? dueWords(g),
+    lead: `${range} ${split}${stale}`,
     sum: [
       { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
-      { term: "Ladders since", text: `${c.readings}, each good to about 7 %` },
+      { term: "Readings since", text: `${c.readings}: ladders, each good to about 7 %, and cuts, which only say enough or not` },
+      { term: "Dirt", text: `${minus(dirt)}: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the readings say` },
+      { term: "Tube", text: `${minus(tube)}: firing hours since the baseline, typical tube, bent towards what the readings say` },
+      { term: "Neither", text: `${minus(other)}: what the readings since the last service show beyond both` },
       {
-        term: "Dirt",
-        text: `−${c.dirtPercent.toFixed(1)} %: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the ladders say`,
+        term: "Together",
+        text: `100 ${[dirt, tube, other].map((p) => `− ${p}`).join(" ")} = ${100 - dirt - tube - other} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %`,
       },
-      {
-        term: "Tube",
-        text: `−${c.tubePercent.toFixed(1)} %: firing hours since the baseline, typical tube, bent towards what the ladders say`,
-      },
-      {
-        term: "Neither",
-        text: `${c.otherPercent > 0.05 ? "−" : ""}${c.otherPercent.toFixed(1)} %: what the ladders since the last service show beyond both`,
-      },
-      { term: "Together", text: `${percent} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %` },
     ],
   };
+}
+
+/** What to do before the first job: the part that is due, whatever else is due, or a first look where nobody ever graded anything. */
+function dueWords(g: Gathered): string {
+  const due = g.due.filter((d) => d.state === "due");
+  const bad = unmendedOf(g)[0];
+  if (bad) return `${bad.name} was seen bad and is not mended: ${bad.word}.`;
+  const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.station));
+  if (onPath) return `Look at ${theStation(g.trade.layout.names[onPath.station] ?? onPath.station)} before the first job.`;
+  if (g.log.kinds.grade.length === 0) return "Nothing here was ever graded: begin with a look at it.";
+  if (due.length > 0) return due.length === 1 ? "One thing is due: it is in the round below." : `${due.length} things are due: they are in the round below.`;
+  return "Nothing is due before the first job.";
 }

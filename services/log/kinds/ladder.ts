@@ -1,4 +1,4 @@
-import { type LadderResult, readLadder } from "#core/cuts";
+import { type Rung, readLadder, suggestRungs } from "#core/cuts";
 import type { FormReader } from "../../forms/fields";
 import { readingOf } from "../../machine/ladders";
 import { number, ratioWords } from "../../words";
@@ -13,7 +13,7 @@ export const ladder: EventKindDefinition<"ladder"> = {
     const { payload } = event;
     const effective = readingOf(g, event)?.effective;
     const tail = payload.baseline ? "the baseline, known good" : effective ? ratioWords(effective) : "";
-    return `${materialOf(g, payload.materialId)} at ${number(payload.setPercent, 0)} %: ${ladderWords(readLadder(payload.rungs))}; ${tail}`;
+    return `${materialOf(g, payload.materialId)} at ${number(payload.setPercent, 0)} %: ${ladderWords(payload.rungs)}; ${tail}`;
   },
   entry: {
     read: (reader) => ({
@@ -22,6 +22,10 @@ export const ladder: EventKindDefinition<"ladder"> = {
       rungs: readRungs(reader),
       baseline: reader.text("baseline") === "1" ? true : undefined,
     }),
+    problem: ({ rungs, baseline }) => {
+      const words = baseline ? noBaseline(rungs) : undefined;
+      return words === undefined ? undefined : { errors: { rungs: words } };
+    },
     typed: ({ rungs }) =>
       Object.fromEntries(
         rungs.flatMap((rung, i) => [
@@ -36,17 +40,31 @@ export const ladder: EventKindDefinition<"ladder"> = {
   },
 };
 
-function ladderWords(read: LadderResult): string {
+function ladderWords(rungs: readonly Rung[]): string {
+  const read = readLadder(rungs);
   switch (read.kind) {
     case "estimate":
+      if (!rungs.some((r) => r.end === "dropped")) return `hangs at ${number(read.v50)} mm/s, nothing dropped`;
       return `drops to ${number(read.v50)} mm/s${read.outOfOrder ? "; out of order, worth another one" : ""}`;
     case "at-least":
-      return `all dropped up to ${number(read.speedMmPerS)} mm/s`;
+      return `drops at least to ${number(read.speedMmPerS)} mm/s, the fastest ${rungs.length === 1 ? "and only " : ""}rung`;
     case "at-most":
-      return `none dropped from ${number(read.speedMmPerS)} mm/s`;
+      return `stays at ${number(read.speedMmPerS)} mm/s, the slowest ${rungs.length === 1 ? "and only " : ""}rung`;
     case "none":
       return read.reason;
   }
+}
+
+/** Why a ladder cannot be what all others are measured by: it must show where dropping ends. */
+function noBaseline(rungs: readonly Rung[]): string | undefined {
+  const dropped = rungs.filter((r) => r.end === "dropped").map((r) => r.speedMmPerS);
+  const speeds = rungs.map((r) => r.speedMmPerS);
+  const tried = (expected: number) => suggestRungs(expected, 4).map((v) => number(v)).join(", ");
+  if (dropped.length === 0)
+    return `Nothing dropped, so this does not show where dropping ends. Cut slower rungs as well, for example ${tried(Math.min(...speeds) * 0.8)} mm/s.`;
+  if (dropped.length === rungs.length)
+    return `Every rung dropped, so this does not show where dropping ends. Cut faster rungs as well, for example ${tried(Math.max(...speeds) * 1.2)} mm/s.`;
+  return undefined;
 }
 
 function readRungs(reader: FormReader): { speedMmPerS: number; end: string }[] {
