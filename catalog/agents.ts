@@ -7,6 +7,7 @@ export const agents: readonly Agent[] = [
   {
     id: "isopropyl",
     name: "isopropyl alcohol",
+    aliases: ["IPA", "isopropanol", "rubbing alcohol", "2-propanol"],
     kind: "liquid",
     contains: ["alcohol"],
     flammable: true,
@@ -15,7 +16,14 @@ export const agents: readonly Agent[] = [
   { id: "optical-fluid", name: "optical lens fluid", kind: "liquid", contains: ["alcohol"], flammable: true },
   { id: "lens-tissue", name: "lens tissue", kind: "cloth", contains: [] },
   { id: "lens-wipe", name: "lens wipe", kind: "cloth", contains: ["alcohol"], flammable: true, care: "A dried-out wipe no longer works." },
-  { id: "fresh-swab", name: "fresh swabs", kind: "cloth", contains: [], care: "Never one swab on two optics." },
+  {
+    id: "fresh-swab",
+    name: "fresh swabs",
+    aliases: ["cotton bud", "cotton swab", "optical swab", "foam swab"],
+    kind: "cloth",
+    contains: [],
+    care: "Never one swab on two optics. A bud that sheds fluff is none.",
+  },
   { id: "used-swab", name: "used swab", kind: "cloth", contains: [] },
   { id: "rubber-bulb", name: "rubber air bulb", kind: "air", contains: [] },
   {
@@ -32,7 +40,7 @@ export const agents: readonly Agent[] = [
   { id: "vinegar", name: "vinegar or another acid", kind: "liquid", contains: ["acid"] },
   { id: "glass-cleaner", name: "household glass cleaner", kind: "liquid", contains: ["ammonia", "alcohol"] },
   { id: "lens-spray", name: "lens spray", kind: "liquid", contains: ["alcohol"], flammable: true },
-  { id: "paper-towel", name: "paper towel", kind: "cloth", contains: [] },
+  { id: "paper-towel", name: "paper towel", aliases: ["kitchen roll", "kitchen paper", "tissue paper"], kind: "cloth", contains: [] },
   { id: "abrasive", name: "abrasive polish", kind: "powder", contains: [] },
   { id: "microfibre", name: "microfibre cloth", kind: "cloth", contains: [] },
   { id: "damp-microfibre", name: "damp microfibre cloth", kind: "cloth", contains: [] },
@@ -80,7 +88,42 @@ export const agents: readonly Agent[] = [
   },
   { id: "wheel-cleaner", name: "wheel cleaner", kind: "liquid", contains: ["alkali", "soap"], care: "Gloves and goggles; read the label." },
   { id: "degreasing-dish-spray", name: "degreasing dish spray", kind: "liquid", contains: ["soap", "alkali"] },
-  { id: "bore-drill", name: "drill of the bore's own size, turned by hand", kind: "tool", contains: [] },
+  {
+    id: "penetrating-oil",
+    name: "penetrating or water-displacing oil",
+    aliases: ["rust remover oil", "creeping oil", "spray oil", "contact spray"],
+    kind: "lubricant",
+    contains: ["oil", "solvent", "propellant"],
+    flammable: true,
+    care: "It creeps. From a cloth, never sprayed, never near optics.",
+  },
+  {
+    id: "ethanol",
+    name: "ethanol",
+    aliases: ["ethyl alcohol", "spirit"],
+    kind: "liquid",
+    contains: ["alcohol"],
+    flammable: true,
+  },
+  {
+    id: "methylated-spirit",
+    name: "methylated spirit",
+    aliases: ["denatured alcohol", "meths", "burning spirit"],
+    kind: "liquid",
+    contains: ["alcohol", "solvent"],
+    flammable: true,
+    care: "What it was denatured with stays behind as a film.",
+  },
+  {
+    id: "lighter-fluid",
+    name: "lighter fluid",
+    aliases: ["petrol", "naphtha", "white spirit", "benzine"],
+    kind: "liquid",
+    contains: ["solvent"],
+    flammable: true,
+    care: FUMES,
+  },
+  { id: "skin-wipe", name: "moist skin wipe", aliases: ["baby wipe", "wet wipe", "hand wipe"], kind: "cloth", contains: ["soap"] },
   { id: "vacuum", name: "vacuum cleaner with a brush", kind: "air", contains: [] },
   { id: "soft-brush", name: "soft brush", kind: "tool", contains: [] },
   { id: "lint-free-strip", name: "lint-free strip", kind: "cloth", contains: [] },
@@ -98,17 +141,25 @@ export const agents: readonly Agent[] = [
 
 const ACID_ZNSE = "Zinc selenide can give off toxic hydrogen selenide with acid.";
 const PAPER = "Paper scratches the coating.";
+const CREEPS = "It washes the grease out, holds dust and creeps to the optics.";
+const SLIPS = "Any lubricant makes a belt slip and swell.";
+const SHORT_CONTACT = "Outdoors only, respirator on, short contact: a long soak loosens the foil's glue and dulls its dye.";
 const DRIFT = "Spray drifts onto the optics and into the electronics.";
 
 const znseAllowed = {
   isopropyl: "Barely damp on a fresh swab; 99 % dries cleaner than 70 %.",
   "optical-fluid": "A drop on tissue or swab.",
+  "lens-spray": "Ammonia-free, on the swab, never on the glass.",
   "lens-tissue": "To take the film off, drawn across once.",
   "lens-wipe": "While it is still wet, once.",
   "fresh-swab": "A new one for every pass.",
   "rubber-bulb": "Always first: loose dust scratches.",
+  "canned-air": "Upright, in short puffs, from a hand's width away.",
   "distilled-water": "On a swab, for light dust.",
   "soft-brush": "For the loose dust, before anything damp.",
+};
+const znseOnlyIf = {
+  microfibre: { needs: "new-cloth", because: "Only a new one: it keeps the last job's grit." },
 };
 const znseNever = {
   acetone: "It may harm the coating, plastic parts and seals, and leaves a film; only if the lens maker allows it.",
@@ -123,8 +174,8 @@ export const surfaces: readonly Surface[] = [
   {
     id: "znse-lens",
     name: "the ZnSe lens",
-    allowed: { ...znseAllowed, "canned-air": "Upright, in short puffs, from a hand's width away." },
-    onlyIf: {},
+    allowed: znseAllowed,
+    onlyIf: znseOnlyIf,
     never: znseNever,
   },
   {
@@ -132,22 +183,26 @@ export const surfaces: readonly Surface[] = [
     name: "the exit window",
     allowed: {
       isopropyl: "Barely damp on a shortened swab, no pressure.",
+      "optical-fluid": "As alcohol: barely damp, no pressure.",
+      "lens-spray": "Ammonia-free, on the swab, never into the machine.",
+      "lens-wipe": "Round a swab, while it is still wet, no pressure.",
       "fresh-swab": "Cut short so that it stays clear of the terminals.",
       "rubber-bulb": "First, from the side.",
+      "canned-air": "Upright, in short puffs, the tube cold.",
+      "soft-brush": "For the loose dust, its own weight only.",
       "distilled-water": "On a swab, for light dust.",
     },
-    onlyIf: {},
-    never: {
-      ...znseNever,
-      "canned-air": "Cold liquid from the can can crack a warm window.",
-      "lens-tissue": "It cannot be drawn across without pressure in there.",
+    onlyIf: {
+      ...znseOnlyIf,
+      "lens-tissue": { needs: "over-swab", because: "Only laid over a swab, without pressure: it cannot be drawn across in there." },
     },
+    never: znseNever,
   },
   {
     id: "small-window",
     name: "a small window",
     allowed: znseAllowed,
-    onlyIf: {},
+    onlyIf: znseOnlyIf,
     never: znseNever,
   },
   {
@@ -155,7 +210,8 @@ export const surfaces: readonly Surface[] = [
     name: "a solid molybdenum mirror",
     allowed: {
       isopropyl: "On a swab, circles from the centre out.",
-      acetone: "For what alcohol leaves; ventilate.",
+      acetone: "For what alcohol leaves; tissue takes its film off; ventilate.",
+      "soft-brush": "For the loose dust, first.",
       "lens-tissue": "To take the film off.",
       "fresh-swab": "A new one for every pass.",
       "rubber-bulb": "Always first.",
@@ -194,7 +250,6 @@ export const surfaces: readonly Surface[] = [
     allowed: {
       isopropyl: "Outside and in.",
       "fresh-swab": "Twisted through the bore.",
-      "bore-drill": "By hand, no cutting: a 2.5 mm bore takes a 2.5 mm drill.",
       "pipe-cleaner": "For the bore.",
       "dry-cloth": "Outside.",
     },
@@ -229,6 +284,7 @@ export const surfaces: readonly Surface[] = [
     name: "rails with sealed bearings",
     allowed: {
       "dry-cloth": "First, along the rail.",
+      "paper-towel": "Soft and dry, along the rail.",
       "melamine-sponge": "Wrung out, for film that stays.",
       "soapy-water": "On the sponge, then wiped dry.",
       "dry-film": "From the cloth, when the wipe alone drags.",
@@ -237,6 +293,7 @@ export const surfaces: readonly Surface[] = [
     never: {
       "light-oil": "Oil holds dust; the bearings are greased for life.",
       "lithium-grease": "Sealed bearings need none, and it holds dust.",
+      "penetrating-oil": CREEPS,
       "solvent-spray": DRIFT,
     },
   },
@@ -245,32 +302,35 @@ export const surfaces: readonly Surface[] = [
     name: "open rails",
     allowed: {
       "dry-cloth": "Old grease and grime off first.",
+      "paper-towel": "Old grease and grime off first.",
       isopropyl: "On the cloth, for what the dry one leaves.",
       "lithium-grease": "A trace from a cloth, away from optics.",
       silicone: "A trace from a cloth.",
       "light-oil": "A trace from a cloth.",
     },
-    onlyIf: {},
-    never: { "solvent-spray": DRIFT, degreaser: "It creeps into the bearings." },
+    onlyIf: { "penetrating-oil": { needs: "oiled-school", because: `${CREEPS} Some still wipe open rails with it, from a cloth.` } },
+    never: { "solvent-spray": DRIFT },
   },
   {
     id: "wheels",
     name: "wheels and their rails",
     allowed: {
       "dry-cloth": "Roll the wheels against it.",
+      "paper-towel": "For what comes off.",
+      "lithium-grease": "A trace from a cloth; on wheel rails silicone holds less dust.",
       isopropyl: "On the cloth, for glued-on dust.",
       silicone: "A trace from a cloth on wheel rails.",
       "light-oil": "A trace from a cloth, for wheels inside profiles.",
     },
     onlyIf: {},
-    never: { "lithium-grease": "Wheels pick it up and slip.", "solvent-spray": DRIFT },
+    never: { "penetrating-oil": CREEPS, "solvent-spray": DRIFT },
   },
   {
     id: "bearings",
     name: "linear bearings",
     allowed: { "bearing-grease": "A little, where it is reachable.", "dry-cloth": "First." },
     onlyIf: {},
-    never: { "solvent-spray": "It washes the grease out.", "canned-air": "It blows grit in." },
+    never: { "solvent-spray": "It washes the grease out.", "penetrating-oil": CREEPS },
   },
   {
     id: "belts",
@@ -278,8 +338,9 @@ export const surfaces: readonly Surface[] = [
     allowed: { "dry-cloth": "Along the teeth.", "damp-cloth": "Barely damp." },
     onlyIf: {},
     never: {
-      silicone: "Any lubricant makes a belt slip and swell.",
-      "light-oil": "Any lubricant makes a belt slip and swell.",
+      ...Object.fromEntries(
+        ["silicone", "light-oil", "lithium-grease", "bearing-grease", "dry-film", "penetrating-oil"].map((id) => [id, SLIPS]),
+      ),
       acetone: "It eats the rubber.",
     },
   },
@@ -287,6 +348,7 @@ export const surfaces: readonly Surface[] = [
     id: "fan",
     name: "fan blades, housings and duct",
     allowed: {
+      "low-pressure-air": "First, outdoors or into a vacuum, rotor held.",
       "rubber-bulb": "For the loose.",
       "canned-air": "Short puffs, unplugged, blade held.",
       "soft-brush": "With the vacuum beside it.",
@@ -305,10 +367,13 @@ export const surfaces: readonly Surface[] = [
       "soapy-water": "On the cloth, wrung out.",
       "dry-cloth": "For dust.",
       "damp-cloth": "Wrung out.",
+      "heavy-wipe": "For what sticks.",
       vacuum: "Crumbs and soot, mask on.",
       "soft-brush": "Into corners.",
     },
-    onlyIf: {},
+    onlyIf: {
+      "penetrating-oil": { needs: "outside-only", because: "From a cloth, on the outside only: inside it creeps and holds dust." },
+    },
     never: { "solvent-spray": `${DRIFT} It lifts paint.`, acetone: "It takes the paint off." },
   },
   {
@@ -324,6 +389,9 @@ export const surfaces: readonly Surface[] = [
     never: {
       "glass-cleaner": "Ammonia crazes acrylic.",
       isopropyl: "Alcohol crazes acrylic.",
+      ethanol: "Alcohol crazes acrylic.",
+      "methylated-spirit": "Alcohol crazes acrylic.",
+      "lens-spray": "The alcohol in it crazes acrylic.",
       acetone: "It dissolves acrylic.",
       "paper-towel": "It scratches.",
     },
@@ -331,9 +399,15 @@ export const surfaces: readonly Surface[] = [
   {
     id: "glass-lid",
     name: "a glass lid",
-    allowed: { "glass-cleaner": "On the cloth, lid away from the optics.", "lens-spray": "On the cloth.", microfibre: "Both faces." },
+    allowed: {
+      "glass-cleaner": "On the cloth, lid away from the optics.",
+      "lens-spray": "On the cloth.",
+      isopropyl: "On the cloth, for what sticks; let it dry.",
+      microfibre: "Both faces.",
+      "lens-wipe": "For a spot: they fail on thick residue over a large area.",
+    },
     onlyIf: {},
-    never: { "lens-wipe": "They fail on thick residue over a large area.", abrasive: "It scratches." },
+    never: { abrasive: "It scratches." },
   },
   {
     id: "metal-lid",
@@ -363,7 +437,7 @@ export const surfaces: readonly Surface[] = [
         because: "Only if a corner was tried first: it etches thin foil. Chemical gloves, goggles, fresh air, shortest time that works.",
       },
     },
-    never: { acetone: "A long soak loosens the foil's glue.", vinegar: "Weak on resin, and it must never meet the bleach or caustic." },
+    never: {},
   },
   {
     id: "bed-gum",
@@ -375,9 +449,10 @@ export const surfaces: readonly Surface[] = [
         because:
           "Only if a corner was tried first: caustic etches thin foil and gives off hydrogen in it. Chemical gloves, goggles, fresh air.",
       },
-      "solvent-spray": { needs: "outdoors", because: "Outdoors only, respirator on, short contact: a long soak loosens the foil's glue." },
+      "solvent-spray": { needs: "outdoors", because: SHORT_CONTACT },
+      acetone: { needs: "outdoors", because: SHORT_CONTACT },
     },
-    never: { hypochlorite: "It does nothing to plastic and etches the foil." },
+    never: {},
   },
   {
     id: "slats",
@@ -392,14 +467,19 @@ export const surfaces: readonly Surface[] = [
       "tap-water": "To rinse.",
     },
     onlyIf: {},
-    never: { hypochlorite: "It rusts steel slats." },
+    never: {},
   },
   {
     id: "control-panel",
     name: "the control panel",
     allowed: { "damp-cloth": "Wrung out, panel off." },
     onlyIf: {},
-    never: { acetone: "It melts the face.", isopropyl: "It takes the print off.", "solvent-spray": "It runs in behind the keys." },
+    never: {
+      acetone: "It melts the face.",
+      isopropyl: "It takes the print off.",
+      ethanol: "It takes the print off.",
+      "solvent-spray": "It runs in behind the keys.",
+    },
   },
   {
     id: "encoder-strip",

@@ -9,6 +9,8 @@ export interface MaterialKind {
   readonly speedAt3mm: number;
   /** Never cut through, so no ladder says anything. */
   readonly engraved?: boolean;
+  /** Of many things: which one must be said. */
+  readonly named?: boolean;
 }
 
 export const materialKinds: readonly MaterialKind[] = [
@@ -24,12 +26,115 @@ export const materialKinds: readonly MaterialKind[] = [
   { id: "slate", name: "slate, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, engraved: true },
   { id: "glass", name: "glass, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, engraved: true },
   { id: "rubber", name: "laser rubber", dirt: "powder", optics: 2.5, nozzle: 2.5, speedAt3mm: 8 },
+  { id: "plastic", name: "another plastic, by its sheet", dirt: "gum", optics: 1, nozzle: 2, speedAt3mm: 10, named: true },
 ];
 
-/** Never in the machine: chlorine, chromium and worse. Matched against a material's name. */
-export const refusedMaterials: readonly { readonly pattern: string; readonly because: string }[] = [
-  { pattern: "pvc|vinyl", because: "PVC and vinyl give off chlorine: it harms lungs and eats the machine." },
-  { pattern: "chlorin|neoprene", because: "Chlorinated rubber gives off chlorine." },
-  { pattern: "chrome", because: "Chrome-tanned leather gives off chromium. Use vegetable-tanned." },
-  { pattern: "unknown|mystery", because: "An unknown plastic may hold chlorine: find out what it is first." },
+/** What it gives off, or does, when a laser burns it. */
+export const HARMS = {
+  chlorine: "gives off chlorine: it harms lungs and eats the machine",
+  cyanide: "gives off hydrogen cyanide, and melts more than it cuts",
+  chromium: "gives off chromium. Use vegetable-tanned leather",
+  fluorine: "gives off fluorine compounds",
+  fire: "catches fire and soots instead of cutting",
+  fibres: "sets fibres and the fumes of its resin free",
+} as const;
+
+/** Never in the machine. `words` are whole words or beginnings of words (with `*`) of a material's name, in any of its spellings. */
+export const refusedMaterials: readonly { readonly name: string; readonly words: readonly string[]; readonly harm: keyof typeof HARMS }[] =
+  [
+    { name: "PVC or vinyl", words: ["pvc*", "upvc*", "cpvc*", "pvdc*", "*vinyl*", "p.v.c*"], harm: "chlorine" },
+    {
+      name: "Imitation leather",
+      words: [
+        "leatherette*",
+        "pleather",
+        "faux leather",
+        "artificial leather",
+        "imitation leather",
+        "synthetic leather",
+        "vegan leather",
+        "fake leather",
+      ],
+      harm: "chlorine",
+    },
+    {
+      name: "What is often made of PVC",
+      words: ["tarpaulin*", "oilcloth*", "sign foil*", "plotter foil*", "adhesive foil*", "sign foam*", "foam board*", "foamboard*"],
+      harm: "chlorine",
+    },
+    { name: "Chlorinated rubber", words: ["chlor*", "neoprene*", "polychloroprene*"], harm: "chlorine" },
+    { name: "Chrome-tanned leather", words: ["chrome*", "chromium*"], harm: "chromium" },
+    { name: "ABS and its kin", words: ["abs", "asa", "*acrylonitrile*", "nitrile*"], harm: "cyanide" },
+    { name: "Polyurethane", words: ["pu", "tpu", "*polyurethane*", "*urethane*", "melamine*"], harm: "cyanide" },
+    { name: "Polyamide", words: ["nylon*", "polyamide*", "pa6*", "pa12*", "aramid*"], harm: "cyanide" },
+    { name: "Polycarbonate", words: ["pc", "*polycarbonate*", "*polycarb*"], harm: "fire" },
+    { name: "Polystyrene and its foam", words: ["ps", "eps", "xps", "hips", "*styrene*"], harm: "fire" },
+    { name: "PTFE and its kin", words: ["ptfe*", "*fluoro*", "pvdf*", "fep"], harm: "fluorine" },
+    {
+      name: "Fibre in resin",
+      words: ["*carbon fib*", "*glass fib*", "*fibreglass*", "*fiberglass*", "fr4", "fr-4", "epoxy*", "gfrp*", "cfrp*", "circuit board*"],
+      harm: "fibres",
+    },
+  ];
+
+/** Names that do not say which plastic it is. */
+export const unnamedPlastics: readonly string[] = [
+  "*plastic*",
+  "unknown*",
+  "mystery*",
+  "polymer*",
+  "resin",
+  "resin sheet",
+  "foil",
+  "film",
+  "foam",
+  "acetate",
+  "laminate*",
+  "synthetic*",
+  "composite sheet",
+  "offcut*",
+  "scrap*",
+  "clear sheet",
+  "tpe*",
+  "rubber sheet",
+  "vegan*",
 ];
+
+/** Plastics that can be cut where their own sheet says so; their dirt is gum. */
+export const knownPlastics: readonly string[] = [
+  "*acrylic*",
+  "pmma*",
+  "acetal*",
+  "pom",
+  "pom-*",
+  "polyoxymethylene*",
+  "pet",
+  "petg*",
+  "*polyester*",
+  "pp",
+  "polypropylene*",
+  "pe",
+  "hdpe*",
+  "ldpe*",
+  "polyethylene*",
+  "eva*",
+  "silicone*",
+  "pla",
+  "cellulose*",
+  "polyimide*",
+];
+
+/** Whether a name has one of some words: whole, or with `*` at an end as a part of one. */
+export function hasWord(name: string, words: readonly string[]): boolean {
+  const text = name
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}.]+/gu, " ")
+    .trim();
+  return words.some((word) => {
+    const plain = word.toLowerCase().replace(/[^\p{L}\p{N}.*]+/gu, " ");
+    const core = plain.replaceAll("*", "").replace(/\./g, "\\.");
+    const before = plain.startsWith("*") ? "" : "(?:^|[^\\p{L}])";
+    const after = plain.endsWith("*") ? "" : "(?:$|[^\\p{L}])";
+    return new RegExp(`${before}${core}${after}`, "u").test(text);
+  });
+}

@@ -21,6 +21,10 @@ export interface TaskTemplate {
   readonly reason: string;
   /** Done by a look as well as by a clean. */
   readonly look?: boolean;
+  /** What its smoke is counted for, where that is not the optics. */
+  readonly counts?: TaskRule["counts"];
+  /** Falls due before winter, where the owner said when that is. */
+  readonly season?: boolean;
 }
 
 const days = (n: number): Every => ({ days: n });
@@ -129,9 +133,46 @@ export const systemTasks: readonly TaskTemplate[] = [
   },
   {
     part: "prefilter",
-    does: "swap the pad",
-    every: { careful: days(7), "by-use": days(14), minimal: days(30) },
-    reason: "Cheaper than the main filter it saves.",
+    does: "look at the pad",
+    every: { careful: days(7), "by-use": { days: 14, plyHours: 40 }, minimal: days(30) },
+    counts: "filter",
+    reason: "Cheaper than the main filter it saves. Powder of stone or rubber counts double.",
+  },
+  {
+    part: "filter-unit",
+    does: "read its display",
+    every: { careful: days(7), "by-use": days(7), minimal: days(30) },
+    reason: "It says itself when it is full.",
+  },
+  {
+    part: "air",
+    does: "hose end, pump or fan",
+    every: { careful: days(7), "by-use": smoke(24), minimal: days(30) },
+    reason: "Gum in the air line makes flame and char.",
+  },
+  {
+    part: "slats-wipe",
+    does: "wipe",
+    every: { careful: days(7), "by-use": days(7), minimal: days(30) },
+    reason: "Sticky slats mark the back of the sheet.",
+  },
+  {
+    part: "lid",
+    does: "both faces",
+    every: { careful: days(7), "by-use": days(7), minimal: days(30) },
+    reason: "What you cannot see through you do not watch.",
+  },
+  {
+    part: "panel",
+    does: "damp cloth",
+    every: { careful: days(7), "by-use": days(7), minimal: days(30) },
+    reason: "Gloves leave on it what they touched.",
+  },
+  {
+    part: "small-glass",
+    does: "look, wipe",
+    every: { careful: days(1), "by-use": days(7), minimal: days(30) },
+    reason: "Sensors and camera look through it: every daily looks at it too.",
   },
   {
     part: "coolant-level",
@@ -148,8 +189,10 @@ export const systemTasks: readonly TaskTemplate[] = [
   {
     part: "antifreeze",
     does: "freezing point",
+    // Where the first frost month is known, before winter takes the place of the days.
     every: { careful: days(91), "by-use": days(365), minimal: days(365) },
-    reason: "Before winter: frozen water breaks the tube.",
+    season: true,
+    reason: "Four weeks before the first frost month: frozen water breaks the tube.",
   },
   {
     part: "fins",

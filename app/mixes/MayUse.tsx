@@ -12,13 +12,14 @@ import { Notice } from "../ui/Notice";
 
 const NAMES = new Map(matrix.agents.map((a) => [a.id, a.name]));
 const byName = (a: { label: string }, b: { label: string }) => a.label.localeCompare(b.label);
-const AGENTS = matrix.agents.map((a) => ({ value: a.id, label: a.name })).sort(byName);
+const AGENTS = matrix.agents.map((a) => ({ value: a.id, label: a.name, also: a.aliases?.join(", ") })).sort(byName);
 const SURFACES = matrix.surfaces.map((s) => ({ value: s.id, label: s.name.replace(/^(the|a|an) /, "") })).sort(byName);
 
 const VERDICTS = {
   allowed: { word: "Yes", mark: "✓" },
   "only-if": { word: "Only if", mark: "!" },
   never: { word: "Never", mark: "✕" },
+  unknown: { word: "Not known: ask its maker", mark: "?" },
 } as const;
 
 /** What must be so, in words, where the matrix allows something on a condition. */
@@ -28,6 +29,10 @@ const NEEDS: Readonly<Record<string, string>> = {
   outdoors: "you are outdoors",
   "dry-before-power": "it dries before power",
   "maker-allows": "the maker allows it",
+  "new-cloth": "the cloth is new",
+  "over-swab": "it is laid over a swab",
+  "oiled-school": "you keep your rails oiled",
+  "outside-only": "it stays on the outside",
 };
 
 function Verdict({ question, ruling, care }: { question: string; ruling: Ruling; care: readonly string[] }) {
@@ -104,7 +109,7 @@ export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
             : `${capital(NAMES.get(agent) ?? "")} together with ${NAMES.get(other) ?? ""}?`
         }
         ruling={ruling}
-        care={ruling.verdict === "never" ? [] : care}
+        care={ruling.verdict === "never" || ruling.verdict === "unknown" ? [] : care}
       />
       <Block>
         <Fields>
@@ -142,7 +147,7 @@ export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
           <Rules title="Never" mark="✕" kind="no" entries={Object.entries(rules.never)} owned={owned} onPick={setAgent} />
         </div>
       ) : null}
-      <p className="soft small">The maker's manual comes first. What nothing here vouches for is answered with never, and says so.</p>
+      <p className="soft small">The maker's manual comes first. What is not named here is not known: that is no permission.</p>
     </div>
   );
 }

@@ -34,6 +34,9 @@ export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 export default function Start({ loaderData, actionData }: Route.ComponentProps) {
   const typed: Readonly<Record<string, string>> = actionData?.typed ?? {};
   const [layout, setLayout] = useState(typed.layout ?? loaderData.layouts[0]?.id);
+  const [ownTube, setOwnTube] = useState({ layout: typed.layout, value: typed.tube });
+  const usual = loaderData.layouts.find((l) => l.id === layout)?.tube;
+  const tube = (ownTube.layout === layout ? ownTube.value : undefined) ?? usual;
   const busy = useNavigation().state !== "idle";
   return (
     <>
@@ -70,6 +73,24 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
                 onChange={setLayout}
               />
               <div className="fields">
+                <SelectField
+                  key={`tube-${layout}`}
+                  name="tube"
+                  label="Kind of tube"
+                  options={loaderData.tubes}
+                  defaultValue={tube}
+                  onChange={(value) => setOwnTube({ layout, value })}
+                />
+                <NumberField
+                  key={`life-${tube}`}
+                  name="ratedTubeHours"
+                  label="Rated life"
+                  unit="h"
+                  defaultValue={String(loaderData.tubes.find((t) => t.value === tube)?.ratedTubeHours ?? 3000)}
+                  hint="usual for this kind; its papers say"
+                />
+              </div>
+              <div className="fields">
                 <NumberField
                   name="ratedPowerW"
                   label="Rated power of the tube"
@@ -78,7 +99,6 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
                   defaultValue={String(loaderData.layouts.find((l) => l.id === layout)?.ratedPowerW ?? 80)}
                 />
                 <NumberField name="tubeHours" label="Hours on the counter" unit="h" hint="0 if it is new" />
-                <NumberField name="ratedTubeHours" label="Rated life" unit="h" defaultValue="3000" hint="from its papers" />
               </div>
             </Block>
             <Block>

@@ -1,6 +1,6 @@
 /** What a machine has besides its path, and how its owner wants to keep it; what stands on the shelf. */
-import { BEARINGS, BEDS, COOLINGS, EXTRAS, LIDS, OPTICS_ORDERS, SCHOOLS } from "#core/machine";
-import { EXTRA_WORDS, FITTING_WORDS } from "#services/workshop/words";
+import { BEARINGS, BEDS, COOLINGS, EXTRAS, LIDS, OPTICS_ORDERS, ROOMS, SCHOOLS, TUBES } from "#core/machine";
+import { EXTRA_WORDS, FITTING_WORDS, FROST_WORDS } from "#services/workshop/words";
 import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
 import { SelectField } from "../ui/form/SelectField";
@@ -27,9 +27,19 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
       <EditForm intent="fittings" state={state} save="Save fittings">
         <div className="fields">
           {choose("bearing", "Rails and bearings", BEARINGS)}
+          {choose("tube", "Kind of tube", TUBES)}
           {choose("cooling", "Cooling", COOLINGS)}
+          <SelectField
+            name="frostMonth"
+            label="First month with frost in the room"
+            options={Object.entries(FROST_WORDS).map(([value, label]) => ({ value, label }))}
+            defaultValue={String(d.fittings.frostMonth ?? "")}
+          />
+        </div>
+        <div className="fields">
           {choose("lid", "Lid", LIDS)}
           {choose("bed", "Bed", BEDS)}
+          {choose("room", "The room", ROOMS)}
         </div>
         <div className="fields">
           {choose("school", "How often", SCHOOLS)}

@@ -1,7 +1,7 @@
 /**
  * # What may touch what
- * Answers: may this agent be used on this surface, and may these two agents meet? A checked matrix of the trade's knowledge: an agent
- * nothing vouches for is refused, with that as its reason. Mixtures follow from what the agents contain.
+ * Answers: may this agent be used on this surface, and may these two agents meet? A checked matrix of the trade's knowledge: what it
+ * does not name is not known, which is no refusal, and no step asks for it. Mixtures follow from what the agents contain.
  */
 export const INGREDIENTS = [
   "alcohol",
@@ -25,11 +25,13 @@ export interface Agent {
   readonly kind: "liquid" | "cloth" | "air" | "tool" | "lubricant" | "powder";
   readonly contains: readonly Ingredient[];
   readonly flammable?: boolean;
+  /** Other words for it, for whoever looks for it. */
+  readonly aliases?: readonly string[];
   /** Said wherever it is used. */
   readonly care?: string;
 }
 
-/** Agents of one surface. What is in none of the lists is refused. */
+/** Agents of one surface. What is in none of the lists is not known. */
 export interface Surface {
   readonly id: string;
   readonly name: string;
@@ -58,7 +60,7 @@ export interface Matrix {
   readonly mixes: readonly MixRule[];
 }
 
-export type Verdict = "allowed" | "only-if" | "never";
+export type Verdict = "allowed" | "only-if" | "never" | "unknown";
 export interface Ruling {
   readonly verdict: Verdict;
   readonly reason: string;
@@ -84,8 +86,8 @@ export function mayUse(matrix: Matrix, surfaceId: string, agentId: string): Ruli
   const how = surface.allowed[agentId];
   if (how !== undefined) return { verdict: "allowed", reason: how };
   return {
-    verdict: "never",
-    reason: `Nothing vouches for ${agent.name} on ${surface.name}. Unless the maker's manual names it, take one that is listed.`,
+    verdict: "unknown",
+    reason: `Nothing is known here of ${agent.name} on ${surface.name}. Ask the maker of the part, or take what is listed.`,
   };
 }
 

@@ -1,13 +1,21 @@
 import type { EventLog } from "#core/events";
 import { DAY_MS } from "#core/time";
 import { clearLookMs, lastDoneMs } from "./services";
-import type { Usage } from "./usage";
+import type { SmokePart, Usage } from "./usage";
 
 /** When a task falls due: after an amount of smoke, of firing, or of days. */
 export interface TaskRule {
   readonly id: string;
   readonly station: string;
-  readonly every: { readonly plyHours?: number; readonly firingHours?: number; readonly days?: number };
+  readonly every: {
+    readonly plyHours?: number;
+    readonly firingHours?: number;
+    readonly days?: number;
+    /** Once a year, from four weeks before the first day of this month (1 to 12) on. */
+    readonly beforeMonth?: number;
+  };
+  /** What its smoke is counted for; the optics where left out, the nozzle at the nozzle. */
+  readonly counts?: SmokePart;
   readonly minutes: number;
   /** Opening this is what the task costs; tasks that share it are done together. */
   readonly access: string;
@@ -37,16 +45,29 @@ export interface DueTask {
 /** A task this far used up is pulled into a round that opens its access anyway. */
 export const PULLED_FORWARD = 0.6;
 
+/** What is used up of one limit of a task. */
+interface Spent {
+  readonly unit: DueTask["left"]["unit"];
+  readonly limit: number;
+  readonly used: number;
+  readonly perDay: number;
+  /** Where that is not what the limit leaves. */
+  readonly left?: number;
+}
+
 /** Due state of each task, most used up first. `sinceMs` is where the log begins, for stations never serviced in it. */
 export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage, sinceMs: number, nowMs: number): DueTask[] {
   const paceWindowMs = 28 * DAY_MS;
   const smokePerDay = usage.smokeDose(nowMs - paceWindowMs, nowMs) / 28;
   return rules
     .map((rule): DueTask => {
-      const from = lastDoneMs(log, rule) ?? sinceMs;
+      const doneMs = lastDoneMs(log, rule);
+      const from = doneMs ?? sinceMs;
       const lookMs = rule.clearLookLeaves === undefined ? undefined : clearLookMs(log, rule.station, nowMs);
       const looked = lookMs !== undefined && lookMs > from ? lookMs : undefined;
-      const part = rule.station === "nozzle" ? "nozzle" : "optics";
+      const part = rule.counts ?? (rule.station === "nozzle" ? "nozzle" : "optics");
+      const { beforeMonth } = rule.every;
+      const daysLeft = beforeMonth === undefined ? undefined : daysToSeason(beforeMonth, doneMs, nowMs);
       const spent = [
         {
           unit: "ply-hours" as const,
@@ -61,15 +82,17 @@ export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage
           perDay: usage.hoursPerDay,
         },
         { unit: "days" as const, limit: rule.every.days, spentSince: (ms: number) => (nowMs - ms) / DAY_MS, perDay: 1 },
-      ].flatMap(({ spentSince, limit, ...s }) => {
+      ].flatMap(({ spentSince, limit, ...s }): Spent[] => {
         if (limit === undefined) return [];
         const used = spentSince(from);
         const afterLook = looked === undefined ? used : (rule.clearLookLeaves ?? 0) * limit + spentSince(looked);
         return [{ ...s, limit, used: Math.min(used, afterLook) }];
       });
+      if (daysLeft !== undefined)
+        spent.push({ unit: "days", limit: NEAR_DAYS, used: Math.max(0, NEAR_DAYS - daysLeft), perDay: 1, left: daysLeft });
       const governing = spent.reduce((a, b) => (b.used / b.limit > a.used / a.limit ? b : a));
       const used = governing.used / governing.limit;
-      const amount = governing.limit - governing.used;
+      const amount = governing.left ?? governing.limit - governing.used;
       return {
         id: rule.id,
         station: rule.station,
@@ -82,6 +105,22 @@ export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage
       };
     })
     .sort((a, b) => b.used - a.used);
+}
+
+const LEAD_MS = 28 * DAY_MS;
+/** As long after its start a season still asks for what was never done. */
+const SEASON_MS = 150 * DAY_MS;
+/** What is done long before its season does not count for it, so it only uses itself up in these days. */
+const NEAR_DAYS = 60;
+
+/** Days left to the next start of a yearly season; negative, since its start, where the last one was missed. */
+function daysToSeason(month: number, doneMs: number | undefined, nowMs: number): number {
+  const year = new Date(nowMs).getUTCFullYear();
+  const starts = [year - 1, year, year + 1].map((y) => Date.UTC(y, month - 1, 1) - LEAD_MS);
+  const last = starts.findLast((ms) => ms <= nowMs) as number;
+  const next = starts.find((ms) => ms > nowMs) as number;
+  const isMissed = doneMs === undefined ? nowMs - last < SEASON_MS : doneMs < last;
+  return ((isMissed ? last : next) - nowMs) / DAY_MS;
 }
 
 export interface RoundOffer {

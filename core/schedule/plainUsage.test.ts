@@ -8,8 +8,8 @@ const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
 const RECENT = 30 * DAY;
 const smoke = new Map<number, SmokeFactor>([
-  [1, { optics: 1, nozzle: 1 }],
-  [2, { optics: 0.8, nozzle: 2 }],
+  [1, { optics: 1, nozzle: 1, filter: 1 }],
+  [2, { optics: 0.8, nozzle: 2, filter: 0.8 }],
 ]);
 
 /** Share of a span that lies before a time. */

@@ -6,8 +6,8 @@ import { doseSinceClean, dueTasks, lastDoneMs, lastServiceMs, offerRound, type T
 const DAY = 86_400_000;
 const HOUR = 3_600_000;
 const smoke = new Map([
-  [1, { optics: 1, nozzle: 1 }],
-  [2, { optics: 0.8, nozzle: 2 }],
+  [1, { optics: 1, nozzle: 1, filter: 1 }],
+  [2, { optics: 0.8, nozzle: 2, filter: 0.8 }],
 ]);
 let id = 0;
 const hours = (day: number, counterHours: number, more: object = {}): MachineEvent => ({
@@ -214,5 +214,40 @@ describe("what is due", () => {
     const offer = offerRound(early, 10);
     expect(offer.anyDue).toBe(false);
     expect(offer.tasks.length).toBeGreaterThan(0);
+  });
+});
+
+describe("before winter", () => {
+  const at = (day: string) => Date.parse(`${day}T08:00:00Z`);
+  const rule: TaskRule = {
+    id: "antifreeze",
+    station: "coolant",
+    every: { beforeMonth: 11 },
+    minutes: 3,
+    access: "cooling",
+    tasks: ["antifreeze"],
+  };
+  const on = (today: string, done?: string) => {
+    const service: MachineEvent[] =
+      done === undefined
+        ? []
+        : [{ id: 1, kind: "service", atMs: at(done), payload: { station: "coolant", what: "checked", task: "antifreeze" } }];
+    return dueTasks([rule], logOf(service), usageFrom(logOf(service), at(today), smoke), at("2025-01-01"), at(today))[0];
+  };
+  it.each([
+    ["2026-10-03", "2025-10-20", "soon", "four weeks before the month is not reached"],
+    ["2026-10-04", "2025-10-20", "due", "four weeks before the first of the month"],
+    ["2027-03-01", "2025-10-20", "due", "missed, and still missed in spring"],
+    ["2026-11-20", "2026-10-20", "ahead", "done in its season"],
+    ["2026-10-05", undefined, "due", "never done, and the season has begun"],
+    ["2026-06-01", undefined, "ahead", "never done, but the season is past: the next one asks"],
+  ] as [string, string | undefined, string, string][])("on %s, last done %s: %s, %s", (today, done, state) => {
+    expect(on(today, done)?.state).toBe(state);
+  });
+  it("counts the days to the next season", () => {
+    expect(on("2026-11-20", "2026-10-20")?.left).toEqual({
+      amount: expect.closeTo((Date.UTC(2027, 9, 4) - at("2026-11-20")) / DAY, 6),
+      unit: "days",
+    });
   });
 });

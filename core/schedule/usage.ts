@@ -2,11 +2,15 @@ import { type EventLog, type EventOf, firstAt, logUpTo } from "#core/events";
 import { DAY_MS, MINUTE_MS } from "#core/time";
 import { Column, type ColumnWriter } from "./column";
 
-/** Smoke that an hour of a material makes, in ply-hours: on optics and at the nozzle. */
+/** Smoke that an hour of a material makes, in ply-hours: on optics, at the nozzle, and in the pre-filter, where powder counts double. */
 export interface SmokeFactor {
   readonly optics: number;
   readonly nozzle: number;
+  readonly filter: number;
 }
+
+/** What smoke is counted for. */
+export type SmokePart = keyof SmokeFactor;
 
 /** Smoke factor of each material by id; plain ply for one that is missing. */
 export type SmokeFactors = ReadonlyMap<number, SmokeFactor>;
@@ -23,7 +27,7 @@ export interface Usage {
   /** Firing hours between two times (ms), >= 0. */
   readonly firingHours: (fromMs: number, toMs: number) => number;
   /** Ply-hours between two times (ms), >= 0. */
-  readonly smokeDose: (fromMs: number, toMs: number, part?: "optics" | "nozzle") => number;
+  readonly smokeDose: (fromMs: number, toMs: number, part?: SmokePart) => number;
   /** Hours on the tube now fitted, undefined while the counter was never read. */
   readonly tubeHours: number | undefined;
   /** Hours on that tube at a past time. */
@@ -38,10 +42,10 @@ export interface Usage {
 /** Jobs of this long before a reading tell what the unlogged rest was. */
 const RECENT_MS = 30 * DAY_MS;
 const PACE_DAYS = 28;
-const PLAIN: SmokeFactor = { optics: 1, nozzle: 1 };
+const PLAIN: SmokeFactor = { optics: 1, nozzle: 1, filter: 1 };
 
-/** What is summed: firing hours, and ply-hours on optics and at the nozzle. */
-const COUNTS = ["hours", "optics", "nozzle"] as const;
+/** What is summed: firing hours, and ply-hours by what they are counted for. */
+const COUNTS = ["hours", "optics", "nozzle", "filter"] as const;
 type Count = (typeof COUNTS)[number];
 /** Running sums by count: entry n is the sum of the first n + 1. */
 type Sums = { readonly [C in Count]: Column };
@@ -79,13 +83,14 @@ type Writing = { readonly [K in "jobTimes" | "readingTimes" | "jobsUpTo" | "shar
 };
 
 const lengthMs = (job: EventOf<"job">) => job.payload.minutes * MINUTE_MS;
-const NO_SUMS: Sums = { hours: Column.EMPTY, optics: Column.EMPTY, nozzle: Column.EMPTY };
-const byCount = <T>(of: (count: Count) => T) => ({ hours: of("hours"), optics: of("optics"), nozzle: of("nozzle") });
+const NO_SUMS: Sums = { hours: Column.EMPTY, optics: Column.EMPTY, nozzle: Column.EMPTY, filter: Column.EMPTY };
+const byCount = <T>(of: (count: Count) => T) => ({ hours: of("hours"), optics: of("optics"), nozzle: of("nozzle"), filter: of("filter") });
 
 function add(sums: SumsWriter, hours: number, mix: SmokeFactor): void {
   sums.hours.add(sums.hours.last() + hours);
   sums.optics.add(sums.optics.last() + hours * mix.optics);
   sums.nozzle.add(sums.nozzle.last() + hours * mix.nozzle);
+  sums.filter.add(sums.filter.last() + hours * mix.filter);
 }
 
 /** Sum of the first `n` of a column of running sums. */
@@ -180,13 +185,15 @@ function mixBefore(logged: SumsWriter, jobTimes: Column, atMs: number): SmokeFac
   const to = jobTimes.countUpTo(atMs);
   const sum = (count: Count) => upTo(logged[count], to) - upTo(logged[count], from);
   const hours = sum("hours");
-  return to === from || hours <= 0 ? PLAIN : { optics: sum("optics") / hours, nozzle: sum("nozzle") / hours };
+  return to === from || hours <= 0
+    ? PLAIN
+    : { optics: sum("optics") / hours, nozzle: sum("nozzle") / hours, filter: sum("filter") / hours };
 }
 
 function sameSmoke(a: SmokeFactors, b: SmokeFactors): boolean {
   if (a === b) return true;
   if (a.size !== b.size) return false;
-  return [...a].every(([id, f]) => b.get(id)?.optics === f.optics && b.get(id)?.nozzle === f.nozzle);
+  return [...a].every(([id, f]) => b.get(id)?.optics === f.optics && b.get(id)?.nozzle === f.nozzle && b.get(id)?.filter === f.filter);
 }
 
 /** Share of a job that the counter bears out: that of the span it ended in; all of it after the last reading. */

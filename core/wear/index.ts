@@ -94,7 +94,11 @@ export function estimateCondition(
       for (let j = 0; j < n; j++) a[n * i + j] = a[n * i + j]! + w * row[i]! * row[j]!;
     }
   }
-  takeIn(a, b, bounds.map((bound) => ({ ...bound, row: rowOf(bound) })));
+  takeIn(
+    a,
+    b,
+    bounds.map((bound) => ({ ...bound, row: rowOf(bound) })),
+  );
   const precisionInverse = inverse(a, n);
   const x = prior.map((_, i) => b.reduce((sum, bj, j) => sum + precisionInverse[n * i + j]! * bj, 0));
   // The baseline's error bends every ratio alike; it is no loss of the machine's.
@@ -164,7 +168,12 @@ function takeIn(a: number[], b: number[], bounds: readonly (WearBound & { readon
 }
 
 /** What is lost, in whole points of the best, split so that the parts are the whole: 100 less the ratio as it is shown. */
-export function lossPoints(c: Condition): { readonly percent: number; readonly dirt: number; readonly tube: number; readonly other: number } {
+export function lossPoints(c: Condition): {
+  readonly percent: number;
+  readonly dirt: number;
+  readonly tube: number;
+  readonly other: number;
+} {
   const percent = Math.round(100 * c.ratio);
   const lost = Math.max(0, 100 - percent);
   const parts = [c.dirt, c.tube, c.other];

@@ -2,7 +2,16 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { normalCdf } from "#core/normal";
 import { seededRandom } from "#core/random";
-import { AGEING_PER_HOUR, estimateCondition, fallingFit, foulingOf, lossPoints, tubeAlone, type WearBound, type WearReading } from "#core/wear";
+import {
+  AGEING_PER_HOUR,
+  estimateCondition,
+  fallingFit,
+  foulingOf,
+  lossPoints,
+  tubeAlone,
+  type WearBound,
+  type WearReading,
+} from "#core/wear";
 
 describe("condition", () => {
   it("is the default rates alone when no ladder was cut, with a wide range", () => {

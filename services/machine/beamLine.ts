@@ -52,10 +52,12 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
   // The tube and its window are one place to a meter, so one number stands for both.
   const along = wattsAlong(
     path,
-    new Map(path.flatMap((id) => {
-      const read = wattsOf(id, walk) ?? (id === "tube" ? wattsOf("window", walk) : undefined);
-      return read === undefined ? [] : [[id, read] as const];
-    })),
+    new Map(
+      path.flatMap((id) => {
+        const read = wattsOf(id, walk) ?? (id === "tube" ? wattsOf("window", walk) : undefined);
+        return read === undefined ? [] : [[id, read] as const];
+      }),
+    ),
   );
   const isTube = (id: string) => id === "tube";
   const stations = layout.stations.map((station, i) => {

@@ -39,7 +39,15 @@ const logs = fc.array(entry, { maxLength: 50 }).map((entries): MachineEvent[] =>
 /** What places ask of a projection. */
 function figures(p: Projection) {
   const baseline = p.log.kinds.ladder.findLast((e) => e.payload.baseline === true);
-  const evidence = { trade, log: p.log, usage: usageAt(p.usage, NOW), ladders: p.ladders.readings, nowMs: NOW, fouling: p.fouling, betaOf: () => 1 };
+  const evidence = {
+    trade,
+    log: p.log,
+    usage: usageAt(p.usage, NOW),
+    ladders: p.ladders.readings,
+    nowMs: NOW,
+    fouling: p.fouling,
+    betaOf: () => 1,
+  };
   return {
     tubeHours: evidence.usage.tubeHours,
     ladders: [...p.ladders.readings],

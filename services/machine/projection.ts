@@ -38,7 +38,7 @@ export async function projectionOf(
 
 /** A log's projection; the same with and without the one of an earlier log. */
 export function project(log: EventLog, trade: Trade, materials: readonly Material[], previous?: Projection): Projection {
-  const usage = usageTable(log, smokeOf(materials), previous?.usage);
+  const usage = usageTable(log, smokeOf(materials, trade), previous?.usage);
   const ladders = readLadders(log, materials, previous?.ladders);
   const sameBeforeMs =
     previous?.trade === trade ? Math.min(usage.sameBeforeMs, firstChangedService(previous.log, log)) : Number.NEGATIVE_INFINITY;
@@ -53,12 +53,18 @@ function firstChangedService({ kinds: { service: before } }: EventLog, { kinds: 
   return Math.min(before.at(same)?.atMs ?? Number.POSITIVE_INFINITY, now.at(same)?.atMs ?? Number.POSITIVE_INFINITY);
 }
 
-/** Smoke of each material: its own where its owner knows it, else its kind's. */
-function smokeOf(materials: readonly Material[]): SmokeFactors {
+/** How much more dust reaches the machine where other work makes it. */
+const DUSTY_ROOM = 1.25;
+
+/** Smoke of each material: its own where its owner knows it, else its kind's; dust of the room on top. Powder fills a filter twice as fast. */
+function smokeOf(materials: readonly Material[], trade: Trade): SmokeFactors {
+  const room = trade.layout.fittings.room === "dusty" ? DUSTY_ROOM : 1;
   return new Map(
     materials.map((m) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
-      return [m.id, { optics: m.smokeOptics ?? kind?.optics ?? 1, nozzle: m.smokeNozzle ?? kind?.nozzle ?? 1 }];
+      const optics = room * (m.smokeOptics ?? kind?.optics ?? 1);
+      const filter = optics * (kind?.dirt === "powder" ? 2 : 1);
+      return [m.id, { optics, nozzle: room * (m.smokeNozzle ?? kind?.nozzle ?? 1), filter }];
     }),
   );
 }

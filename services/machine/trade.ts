@@ -4,7 +4,15 @@ import { type Layout, layouts } from "#catalog/layouts";
 import * as catalog from "#catalog/procedures";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { SYSTEM_NAMES } from "#catalog/systems";
-import { INTERVAL_PLY_HOURS, OPEN_BUCKET_CHANGE_DAYS, opticTasks, systemTasks, type Task } from "#catalog/tasks";
+import {
+  type Every,
+  INTERVAL_PLY_HOURS,
+  OPEN_BUCKET_CHANGE_DAYS,
+  opticTasks,
+  systemTasks,
+  type Task,
+  type TaskTemplate,
+} from "#catalog/tasks";
 import {
   type CarePlace,
   carePlaceOf,
@@ -191,7 +199,7 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
         name: s.name,
         does: template.does,
         every: template.every[school],
-        minutes: minutesOf(procedure.steps),
+        minutes: minutesOf(procedure.steps.filter((s) => s.when === undefined)),
         access: accessKey(procedure) ?? s.id,
         reason: template.reason,
         clearLookLeaves: CLEANED_BY_DOSE.has(place) ? 0.75 : 0,
@@ -204,8 +212,7 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
   const systems = systemTasks.flatMap((t): Task[] => {
     const procedure = procedures.get(t.part);
     const station = procedure?.steps.find((s) => s.service)?.station;
-    const bucket = t.part === "coolant-change" && fittings.cooling === "bucket";
-    const every = bucket ? { days: OPEN_BUCKET_CHANGE_DAYS[school] } : t.every[school];
+    const every = everyOf(t, fittings);
     if (!procedure || !station || !every) return [];
     return [
       {
@@ -214,15 +221,24 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
         name: procedure.name,
         does: t.does,
         every,
-        minutes: minutesOf(procedure.steps),
+        minutes: minutesOf(procedure.steps.filter((s) => s.when === undefined)),
         access: procedure.area,
         reason: t.reason,
+        ...(t.counts ? { counts: t.counts } : {}),
         tasks: [t.part],
         plain: PLAIN_TASKS.has(t.part),
       },
     ];
   });
   return [...stations, ...systems];
+}
+
+/** How often a task of the systems falls due on this machine; undefined where it never does. */
+function everyOf(task: TaskTemplate, { school, cooling, frostMonth }: Fittings): Every | undefined {
+  if (task.part === "coolant-change" && cooling === "bucket") return { days: OPEN_BUCKET_CHANGE_DAYS[school] };
+  if (!task.season || frostMonth === undefined) return task.every[school];
+  if (frostMonth === 0) return undefined;
+  return school === "careful" ? { ...task.every.careful, beforeMonth: frostMonth } : { beforeMonth: frostMonth };
 }
 
 /** In the smoke the dose goes on whatever a look says: it buys a quarter of the interval. Elsewhere the look is the task. */

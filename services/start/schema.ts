@@ -1,5 +1,6 @@
 import type { FromSchema } from "json-schema-to-ts";
 import { LAYOUT_IDS } from "#catalog/layouts";
+import { TUBES } from "#core/machine";
 import { LIMITS } from "../forms/limits";
 
 /** First start: one machine and one material. */
@@ -9,6 +10,7 @@ export const firstMachineSchema = {
     name: LIMITS.machineName,
     layout: { enum: LAYOUT_IDS },
     ratedPowerW: LIMITS.ratedPowerW,
+    tube: { enum: TUBES },
     tubeHours: LIMITS.tubeHours,
     ratedTubeHours: LIMITS.ratedTubeHours,
     materialName: LIMITS.materialName,

@@ -1,18 +1,28 @@
 /** First start: a machine with its hours and one material, all at once. */
-import { layouts } from "#catalog/layouts";
+import { layouts, RATED_TUBE_HOURS } from "#catalog/layouts";
 import { materialKinds } from "#catalog/materials";
+import { TUBES, tubeKindOf } from "#core/machine";
 import { check, type FieldErrors } from "#store/check";
 import { addMachine, listMachines } from "#store/machines";
 import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, sentAs } from "../forms/fields";
+import { startingLayout } from "../machine/trade";
 import { refusalOf } from "../workshop/materials";
+import { FITTING_WORDS } from "../workshop/words";
 import { type FirstMachine, firstMachineSchema } from "./schema";
 
 /** What the form offers. */
 export function startView() {
   return {
-    layouts: Object.values(layouts).map(({ id, name, describe, ratedPowerW }) => ({ id, name, describe, ratedPowerW })),
+    layouts: Object.values(layouts).map(({ id, name, describe, ratedPowerW, fittings }) => ({
+      id,
+      name,
+      describe,
+      ratedPowerW,
+      tube: tubeKindOf(fittings),
+    })),
+    tubes: TUBES.map((t) => ({ value: t, label: FITTING_WORDS.tube[t], ratedTubeHours: RATED_TUBE_HOURS[t] })),
     kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })),
   };
 }
@@ -30,6 +40,7 @@ export async function startByForm(
     name: reader.text("name"),
     layout: reader.text("layout"),
     ratedPowerW: reader.number("ratedPowerW", "W", "80"),
+    tube: reader.text("tube"),
     tubeHours: reader.number("tubeHours", "h", "1060"),
     ratedTubeHours: reader.number("ratedTubeHours", "h", "3000"),
     materialName: materialKinds.find((k) => k.id === reader.text("materialKind"))?.name,
@@ -41,7 +52,7 @@ export async function startByForm(
   };
   const own = reader.text("materialName");
   const name = own ?? input.materialName;
-  const refused = refusalOf(name);
+  const refused = refusalOf(name, input.materialKind);
   if (refused) reader.errors.materialName = refused;
   const plain = Object.fromEntries(Object.entries({ ...input, materialName: name }).filter(([, v]) => v !== undefined));
   const checked = check<FirstMachine>(firstMachineSchema, plain);
@@ -53,6 +64,7 @@ export async function startByForm(
     ratedPowerW: m.ratedPowerW,
     ratedTubeHours: m.ratedTubeHours,
     tubeHours: m.tubeHours,
+    ...(m.tube === undefined ? {} : { fittings: { ...startingLayout(m.layout).fittings, tube: m.tube } }),
     material: {
       name: m.materialName,
       kind: m.materialKind,

@@ -7,8 +7,8 @@ import { caseFindings, traceInput } from "../cases/caseInput";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
-import { planOf } from "../machine/plans";
 import { lossOf } from "../machine/light";
+import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
@@ -36,9 +36,7 @@ export async function todayView(services: Services, g: Gathered) {
     openCase = { id: g.openCase.id, title: g.openCase.title, since: sinceDay(g.openCase.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
   }
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
-  const worst = g.trade.layout.stations
-    .map((s) => ({ id: s.id, loss: lossOf(g, s) }))
-    .sort((a, b) => b.loss - a.loss)[0];
+  const worst = g.trade.layout.stations.map((s) => ({ id: s.id, loss: lossOf(g, s) })).sort((a, b) => b.loss - a.loss)[0];
   const coming = g.due
     .filter((d) => d.dueMs !== undefined && d.state !== "due" && d.dueMs - g.nowMs < 14 * DAY_MS)
     .sort((a, b) => (a.dueMs ?? 0) - (b.dueMs ?? 0))

@@ -103,7 +103,10 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
     sum: [
       { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
       { term: "Readings since", text: `${c.readings}: ladders, each good to about 7 %, and cuts, which only say enough or not` },
-      { term: "Dirt", text: `${minus(dirt)}: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the readings say` },
+      {
+        term: "Dirt",
+        text: `${minus(dirt)}: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the readings say`,
+      },
       { term: "Tube", text: `${minus(tube)}: firing hours since the baseline, typical tube, bent towards what the readings say` },
       { term: "Neither", text: `${minus(other)}: what the readings since the last service show beyond both` },
       {
@@ -122,6 +125,7 @@ function dueWords(g: Gathered): string {
   const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.station));
   if (onPath) return `Look at ${theStation(g.trade.layout.names[onPath.station] ?? onPath.station)} before the first job.`;
   if (g.log.kinds.grade.length === 0) return "Nothing here was ever graded: begin with a look at it.";
-  if (due.length > 0) return due.length === 1 ? "One thing is due: it is in the round below." : `${due.length} things are due: they are in the round below.`;
+  if (due.length > 0)
+    return due.length === 1 ? "One thing is due: it is in the round below." : `${due.length} things are due: they are in the round below.`;
   return "Nothing is due before the first job.";
 }

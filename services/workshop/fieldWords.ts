@@ -1,6 +1,6 @@
 /** The fields of the Workshop's forms in words, to say what another device changed. */
 import { agents } from "#catalog/agents";
-import { COATING_WORDS, EXTRA_WORDS, FITTING_WORDS, MOUNT_WORDS } from "./words";
+import { COATING_WORDS, EXTRA_WORDS, FITTING_WORDS, FROST_WORDS, MOUNT_WORDS } from "./words";
 
 /** How a field is called on its form, and what its values are called. */
 export type FieldWords = Readonly<Record<string, { readonly name: string; readonly values?: Readonly<Record<string, string>> }>>;
@@ -28,6 +28,9 @@ export const STATION_FIELDS: FieldWords = {
 export const FITTING_FIELDS: FieldWords = {
   bearing: { name: "Rails and bearings", values: FITTING_WORDS.bearing },
   cooling: { name: "Cooling", values: FITTING_WORDS.cooling },
+  tube: { name: "Kind of tube", values: FITTING_WORDS.tube },
+  room: { name: "The room", values: FITTING_WORDS.room },
+  frostMonth: { name: "First month with frost", values: FROST_WORDS },
   lid: { name: "Lid", values: FITTING_WORDS.lid },
   bed: { name: "Bed", values: FITTING_WORDS.bed },
   school: { name: "How often", values: FITTING_WORDS.school },

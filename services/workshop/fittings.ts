@@ -25,7 +25,7 @@ async function editFittings(
   let errors: FieldErrors | undefined;
   await changeMachine(services.store, machine.id, (now) => {
     refuseStale(reader, part(fittingsOf(now)), FITTING_FIELDS);
-    const checked = check<Fittings>(fittingsSchema, { ...fittingsOf(now), ...change });
+    const checked = check<Fittings>(fittingsSchema, given({ ...fittingsOf(now), ...change }));
     if (checked.ok) return { fittings: checked.value };
     errors = checked.errors;
     return {};
@@ -33,12 +33,14 @@ async function editFittings(
   return errors ? { errors } : { said: "Saved." };
 }
 
-const CHOICES = ["bearing", "cooling", "lid", "bed", "school", "opticsOrder"] as const;
+const CHOICES = ["bearing", "cooling", "tube", "lid", "bed", "room", "school", "opticsOrder"] as const;
 
 export const fittingsByForm = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>
   editFittings(services, machine, reader, withoutShelf, {
     ...given(Object.fromEntries(CHOICES.map((f) => [f, reader.text(f)]))),
     extras: reader.all("extra"),
+    // Not said is what it was before anybody asked.
+    frostMonth: reader.text("frostMonth") === undefined ? undefined : Number(reader.text("frostMonth")),
   });
 
 export const shelfByForm = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>

@@ -1,6 +1,6 @@
 /** Forms of the materials: a new one, unless it must never be cut; what one is usually cut at; and taking one off the list. */
 
-import { materialKinds, refusedMaterials } from "#catalog/materials";
+import { HARMS, hasWord, knownPlastics, materialKinds, refusedMaterials, unnamedPlastics } from "#catalog/materials";
 import { check } from "#store/check";
 import { atOnce } from "#store/database";
 import { addMaterial, changeMaterial, listMaterials, type Machine, type Material } from "#store/machines";
@@ -35,16 +35,29 @@ const materialSchema = {
 } as const;
 const newMaterialSchema = { ...materialSchema, required: ["name", "kind", "thicknessMm"] } as const;
 
-/** Why a material must not be cut, by its name; undefined when nothing is known against it. */
-export function refusalOf(name: string | undefined): string | undefined {
-  const found = refusedMaterials.find((r) => new RegExp(r.pattern, "i").test(name ?? ""));
-  return found && `Not in a laser: ${found.because}`;
+/**
+ * Why a material must not be cut, by its name and the kind it was called; undefined when nothing is known against it. A plastic is never
+ * taken as wood: what it is must be said, and its own data sheet has the last word.
+ */
+export function refusalOf(name: string | undefined, kindId: string | undefined): string | undefined {
+  const text = name ?? "";
+  const refused = refusedMaterials.find((r) => hasWord(text, r.words));
+  if (refused) return `Not in a laser: ${refused.name} ${HARMS[refused.harm]}.`;
+  const kind = materialKinds.find((k) => k.id === kindId);
+  const isKnown = hasWord(text, knownPlastics);
+  if (!isKnown && (hasWord(text, unnamedPlastics) || (kind?.named && text === kind.name)))
+    return "Which plastic is it? Ask for its sheet: some give off chlorine or cyanide. Name it, for example “acetal”.";
+  if (isKnown && kind && kind.dirt !== "gum")
+    return `That is a plastic, and ${kind.name} is not: choose cast acrylic, or another plastic by its sheet.`;
+  if (!isKnown && kind?.named)
+    return "This plastic is not known here. Ask for its sheet, and cut it only if its maker says that a laser may.";
+  return undefined;
 }
 
 export async function newMaterial(services: Services, machine: Machine, reader: FormReader): Promise<Edited> {
   const kind = materialKinds.find((k) => k.id === reader.text("kind"));
   const name = reader.text("name") ?? kind?.name;
-  const refused = refusalOf(name);
+  const refused = refusalOf(name, kind?.id);
   if (refused) return { errors: { name: refused } };
   const fields = given({ name, kind: kind?.id, thicknessMm: reader.number("thicknessMm", "mm", "3"), ...materialFields(reader) });
   const checked = check<Parameters<typeof addMaterial>[2]>(newMaterialSchema, fields);

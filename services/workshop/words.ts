@@ -45,6 +45,16 @@ export const FITTING_WORDS = {
   },
 } as const satisfies { readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth">]: Readonly<Record<string, string>> };
 
+/** The first month with frost where a machine stands, by number; 0 where it never freezes. */
+export const FROST_WORDS: Readonly<Record<string, string>> = Object.fromEntries([
+  ["", "not said yet: checked once a year"],
+  ["0", "it never freezes there"],
+  ...Array.from({ length: 12 }, (_, i) => [
+    String(i + 1),
+    new Intl.DateTimeFormat("en", { month: "long", timeZone: "UTC" }).format(Date.UTC(2001, i, 15)),
+  ]),
+]);
+
 export const EXTRA_WORDS: Readonly<Record<Extra, string>> = {
   "air-pump": "assist air from a pump",
   "air-fan": "assist air from a fan in the head",

@@ -2,7 +2,7 @@
 import { agents } from "#catalog/agents";
 import { materialKinds } from "#catalog/materials";
 import { ROLE_TRAITS, STATION_ROLES, type StationRole } from "#core/beam";
-import { type PathStation, pathProblems, standing, staysInPlace } from "#core/machine";
+import { type PathStation, pathProblems, standing, staysInPlace, tubeKindOf } from "#core/machine";
 import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
 import { number } from "../words";
@@ -57,7 +57,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
       .map((role) => ({ role, name: ADD_WORDS[role] })),
     station,
     nominalPercent: station ? number(100 * ROLE_TRAITS[station.role].nominalTransmission) : "",
-    fittings,
+    fittings: { ...fittings, tube: tubeKindOf(fittings), room: fittings.room ?? "clean" },
     materials: g.materials.map((m) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
       return {

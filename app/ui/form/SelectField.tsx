@@ -13,7 +13,8 @@ export function SelectField({
   onChange,
   search,
 }: Named & {
-  options: readonly { value: string; label: string }[];
+  /** `also` holds other words that find an option. */
+  options: readonly { value: string; label: string; also?: string | undefined }[];
   defaultValue?: string | undefined;
   onChange?: (value: string) => void;
   /** A long list: typing narrows it. */
@@ -29,7 +30,20 @@ export function SelectField({
             id={id}
             value={value}
             options={[...options]}
-            {...(search ? { showSearch: { optionFilterProp: "label" } } : {})}
+            {...(search
+              ? {
+                  showSearch: {
+                    filterOption: (typed: string, option?: { label: string; also?: string | undefined }) =>
+                      `${option?.label} ${option?.also ?? ""}`.toLowerCase().includes(typed.trim().toLowerCase()),
+                  },
+                  optionRender: ({ data }: { data: { label: string; also?: string | undefined } }) => (
+                    <>
+                      {data.label}
+                      {data.also ? <small className="soft"> {data.also}</small> : null}
+                    </>
+                  ),
+                }
+              : {})}
             onChange={(next: string) => {
               setValue(next);
               onChange?.(next);

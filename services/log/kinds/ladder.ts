@@ -59,7 +59,10 @@ function ladderWords(rungs: readonly Rung[]): string {
 function noBaseline(rungs: readonly Rung[]): string | undefined {
   const dropped = rungs.filter((r) => r.end === "dropped").map((r) => r.speedMmPerS);
   const speeds = rungs.map((r) => r.speedMmPerS);
-  const tried = (expected: number) => suggestRungs(expected, 4).map((v) => number(v)).join(", ");
+  const tried = (expected: number) =>
+    suggestRungs(expected, 4)
+      .map((v) => number(v))
+      .join(", ");
   if (dropped.length === 0)
     return `Nothing dropped, so this does not show where dropping ends. Cut slower rungs as well, for example ${tried(Math.min(...speeds) * 0.8)} mm/s.`;
   if (dropped.length === rungs.length)
