@@ -40,6 +40,7 @@ describe("trace on a case file", () => {
       "suspectReadings",
       "nextChecks",
       "repair",
+      "plan",
     ]);
     const p = answer.faults.map((f) => f.probability);
     expect([...p].sort((a, b) => b - a)).toEqual(p);

@@ -116,6 +116,7 @@ function main(path: string | undefined): void {
     suspectReadings: answer.suspectReadings,
     nextChecks: answer.nextChecks.map((c) => ({ check: c.check, bits: c.bits, bitsPerMinute: c.bitsPerMinute, minutes: c.minutes })),
     repair: answer.repair,
+    plan: answer.plan,
   };
   process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);
 }

@@ -21,6 +21,8 @@ export interface CaseClosing {
   readonly repair: string | null;
   readonly faults: readonly string[];
   readonly proof: string;
+  /** The case as it stood at its closing, for its report; older cases have none. */
+  readonly report?: object;
 }
 
 export interface Finding {

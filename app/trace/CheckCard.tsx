@@ -66,10 +66,9 @@ function minutesWords(minutes: string): string {
 }
 
 /** What can be answered: one of a few, or a number. */
-function Answers({ card, loaded, failed, first, answerKey }: Props) {
+function Answers({ card, loaded, failed, answerKey }: Props) {
   const busy = useNavigation().state !== "idle";
   const [asNumber, setAsNumber] = useState(card.outcomes.length === 0 || failed?.errors?.value !== undefined);
-  const another = first ? loaded.view.next[1] : undefined;
   return (
     <Form method="post" className="stack" key={loaded.keys.answer} noValidate>
       <RequestKey value={answerKey} />
@@ -81,11 +80,9 @@ function Answers({ card, loaded, failed, first, answerKey }: Props) {
           </Submit>
         ))}
         {card.value && !asNumber ? <Button onClick={() => setAsNumber(true)}>a number in {card.value.unit}…</Button> : null}
-        {another ? (
-          <LinkButton type="link" to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(another.id)}`}>
-            cannot do that now
-          </LinkButton>
-        ) : null}
+        <Submit type="link" name="intent" value="decline" disabled={busy}>
+          {card.id.startsWith("power@") ? "I have no meter" : card.id === "focus-gauge" ? "I have no gauge" : "cannot do that"}
+        </Submit>
       </div>
       {card.value && asNumber ? (
         <Fields state={failed}>

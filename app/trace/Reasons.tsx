@@ -13,9 +13,7 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
   return (
     <section className="stack" aria-label="What it could be, and why">
       <h2 className="small-title">What it could be, and why</h2>
-      <p className="small soft">
-        Each bar: how far one answer speaks for (filled) or against (hollow), in decibans. Ten make it ten times likelier.
-      </p>
+      <p className="small soft">Each bar: how far one answer speaks for it (filled) or against it (hollow).</p>
       <div>
         {view.faults.map((f) => (
           <Why key={f.id} fault={f} />
@@ -25,6 +23,26 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
           {view.nothingWrong ? <>; nothing wrong {view.nothingWrong}</> : null}
         </div>
       </div>
+      <More label="The figures behind the bars">
+        <p className="small soft">
+          In decibans: ten make a fault ten times likelier, three about twice. Weighed over all sets of faults at once.
+        </p>
+        <ul className="lines">
+          {view.faults.flatMap((f) =>
+            f.evidence.map((e) => (
+              <li key={`${f.id} ${e.check}`} className="between small">
+                <span>
+                  {f.name}: {e.words}
+                </span>
+                <span className="nowrap">
+                  {e.decibans > 0 ? "+" : "−"}
+                  {Math.abs(e.decibans).toFixed(1)}
+                </span>
+              </li>
+            )),
+          )}
+        </ul>
+      </More>
       {view.losses.length > 0 ? (
         <More label="Light lost per station, against the baseline">
           <Descriptions
@@ -58,10 +76,7 @@ function Why({ fault }: { fault: Fault }) {
             <span className="why-bar" aria-hidden="true">
               <i className={e.decibans > 0 ? "for" : "against"} style={{ width }} />
             </span>
-            <span className="right">
-              <span className="sr">{e.decibans > 0 ? "for, " : "against, "}</span>
-              {e.shown}
-            </span>
+            <span className="right small">{e.weight}</span>
           </div>
         );
       })}

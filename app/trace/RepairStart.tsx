@@ -42,7 +42,7 @@ export function RepairDirect({ loaded }: { loaded: Loaded }) {
     <div className="row">
       <RepairStart
         loaded={loaded}
-        parts={loaded.view.straightParts}
+        parts={straight.parts}
         title={straight.name}
         label={`Repair anyway: ${straight.name} (${straight.chance})`}
         requestKey={loaded.keys.straight}

@@ -42,7 +42,8 @@ type Loaded = Route.ComponentProps["loaderData"];
 
 export default function Case({ loaderData: loaded, actionData }: Route.ComponentProps) {
   const { view } = loaded;
-  const card = loaded.chosen ?? view.next[0];
+  // What is clear enough to repair is not asked on, unless its owner wants to.
+  const card = loaded.chosen ?? (view.repair ? undefined : view.next[0]);
   return (
     <div className="place">
       <MachineRail suspicion={view.suspicion} />
@@ -75,7 +76,8 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                   answerKey={keyAfter(actionData, loaded.keys.answer)}
                 />
               ) : null}
-              <OtherChecks loaded={loaded} shown={card?.id} />
+              {view.repair ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
+              <Declined loaded={loaded} />
               <OtherWays loaded={loaded} failed={actionData} />
             </>
           )}
@@ -140,6 +142,11 @@ function Repair({ loaded }: { loaded: Loaded }) {
       <p className="soft">Time to repair · {view.repair.minutes} minutes with its proof</p>
       <h2 className="card-title larger">{view.repair.name}</h2>
       <p>{view.repair.because}</p>
+      {view.repair.alongWith.length > 0 ? (
+        <p>
+          <b>In the same round:</b> {view.repair.alongWith.join("; ")}.
+        </p>
+      ) : null}
       <RepairStart
         loaded={loaded}
         parts={view.repair.parts}
@@ -163,11 +170,34 @@ function OtherChecks({ loaded, shown }: { loaded: Loaded; shown: string | undefi
           <Link key={n.id} className="tile" to={`/${loaded.slug}/trace/${loaded.id}?check=${encodeURIComponent(n.id)}`} preventScrollReset>
             <b>{n.title}</b>
             <span className="soft">
-              {n.minutes === "0" ? "no time" : `${n.minutes} min`} · {n.perMinute.toFixed(2)} bit a minute
+              {n.minutes === "0" ? "no time" : `${n.minutes} min`}
+              {n.tools ? ` · ${n.tools}` : ""}
             </span>
           </Link>
         ))}
     </div>
+  );
+}
+
+/** What is not asked on this machine because its owner cannot tell. */
+function Declined({ loaded }: { loaded: Loaded }) {
+  const { declined } = loaded.view;
+  if (!declined || declined.length === 0) return null;
+  return (
+    <More label="Not asked on this machine">
+      <ul className="lines">
+        {declined.map((d) => (
+          <li key={d.id} className="between">
+            <span>{d.title}</span>
+            <Form method="post">
+              <input type="hidden" name="intent" value="ask-again" />
+              <input type="hidden" name="check" value={d.id} />
+              <Submit>Ask it again</Submit>
+            </Form>
+          </li>
+        ))}
+      </ul>
+    </More>
   );
 }
 

@@ -9,6 +9,7 @@ export const airChecks = {
     caution: "Beam off before your hand goes in.",
     needs: "air",
     kind: "ordinal",
+    sight: true,
     minutes: 0.5,
     outcomes: {
       strong: { leak: 0.93, label: "strong", short: "air strong" },

@@ -21,6 +21,7 @@ export const coolingChecks = {
     caution: "Never fire without flow.",
     needs: "coolant",
     kind: "ordinal",
+    sight: true,
     minutes: 2,
     value: {
       unit: "L/min",
@@ -41,6 +42,7 @@ export const coolingChecks = {
     how: "Against a white card. Yellowed hoses do not count.",
     needs: "coolant",
     kind: "ordinal",
+    sight: true,
     minutes: 0.5,
     symptom: "cooling",
     outcomes: {

@@ -34,6 +34,7 @@ export const exhaustChecks = {
     how: "Does the smoke leave better without it?",
     needs: "exhaust",
     kind: "ordinal",
+    sight: true,
     minutes: 2,
     symptom: "smoke",
     outcomes: {
@@ -47,6 +48,7 @@ export const exhaustChecks = {
     caution: "Unplugged: blades and duct edges are sharp.",
     needs: "exhaust",
     kind: "ordinal",
+    sight: true,
     minutes: 2,
     symptom: "smoke",
     outcomes: {
@@ -60,6 +62,7 @@ export const exhaustChecks = {
     how: "Away from the machine is right.",
     needs: "exhaust",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     symptom: "smoke",
     outcomes: {

@@ -42,6 +42,7 @@ export const headChecks = {
     how: "Unplugged. Off, against the light; a drill of its size, turned by hand.",
     needs: "nozzle",
     kind: "ordinal",
+    sight: true,
     minutes: 2,
     outcomes: {
       clear: { leak: 0.93, label: "clear", short: "nozzle clear" },

@@ -2,7 +2,7 @@
 
 import { grades, OPEN_HEAD } from "./asking";
 import type { Checks, Faults, Repairs, Signs } from "./definition";
-import { BREAKS, BROKEN_LOOK, BUILDS_UP, DIRTY_LOOK, PUT_BACK_WRONG, shifts, shows } from "./showing";
+import { AFTER_A_CLEAN, BREAKS, BROKEN_LOOK, BUILDS_UP, DIRTY_LOOK, PUT_BACK_WRONG, shifts, shows } from "./showing";
 
 export const lensChecks = {
   "lens-look": {
@@ -12,6 +12,7 @@ export const lensChecks = {
     tools: "torch, lens tool, tissue",
     needs: "lens",
     kind: "ordinal",
+    sight: true,
     minutes: 4,
     needsOpen: "lens",
     minutesOpened: 1,
@@ -24,12 +25,15 @@ export const lensChecks = {
     drawing: "lens-sides",
     needs: "lens",
     kind: "ordinal",
+    sight: true,
+    // Nobody calls a lens upside down without looking at it twice.
+    slip: 0.002,
     minutes: 5,
     needsOpen: "lens",
     minutesOpened: 1,
     outcomes: {
-      right: { leak: 0.999, label: "bulge up, right", short: "lens right way up" },
-      flipped: { leak: 0.001, label: "upside down", short: "lens upside down" },
+      right: { leak: 0.9997, label: "bulge up, right", short: "lens right way up" },
+      flipped: { leak: 0.0003, label: "upside down", short: "lens upside down" },
     },
   },
   "lens-rattle": {
@@ -37,6 +41,7 @@ export const lensChecks = {
     how: "Power off. Tap the head with a fingernail and listen.",
     needs: "lens",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     outcomes: { firm: { leak: 0.99, label: "firm", short: "lens firm" }, rattles: { leak: 0.01, label: "rattles", short: "lens rattles" } },
   },
@@ -47,6 +52,7 @@ export const lensChecks = {
     drawing: "gauge",
     needs: "focus",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.25, sd: 0.3, min: 0, max: 15 },
     outcomes: {
@@ -67,8 +73,8 @@ export const lensChecks = {
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.3, sd: 0.3, min: 0, max: 15 },
     symptom: "cut-quality",
     outcomes: {
-      "at-setting": { leak: 0.95, label: "at the setting", short: "ramp thinnest at setting" },
-      shifted: { leak: 0.05, label: "shifted", short: "ramp shifted" },
+      "at-setting": { leak: 0.985, label: "at the setting", short: "ramp thinnest at setting" },
+      shifted: { leak: 0.015, label: "shifted", short: "ramp shifted" },
     },
     valueShort: "ramp {value} mm shifted",
     valueLabel: "mm shifted",
@@ -138,6 +144,7 @@ export const lensFaults = {
     symptoms: { power: 1, "cut-quality": 1 },
     effects: {
       ...PUT_BACK_WRONG,
+      ...AFTER_A_CLEAN,
       "lens-side": shows([0.02, 0.98], [0.01, 0.99]),
       "focus-ramp": [shows([0.1, 0.9], [0.05, 0.95]), shifts(1.3, 1.6, 0.4, 0.4)],
       kerf: [shows([0.25, 0.75], [0.08, 0.92]), shifts(0.1, 0.2, 0.05, 0.07)],
@@ -157,6 +164,7 @@ export const lensFaults = {
     symptoms: { power: 0.8, "cut-quality": 0.9 },
     effects: {
       ...PUT_BACK_WRONG,
+      ...AFTER_A_CLEAN,
       "lens-rattle": shows([0.12, 0.88], [0.04, 0.96]),
       engraving: shows([0.45, 0.48, 0.07], [0.25, 0.62, 0.13]),
       kerf: [shows([0.6, 0.4], [0.4, 0.6]), shifts(0.04, 0.09, 0.03, 0.05)],
@@ -176,6 +184,7 @@ export const lensFaults = {
     symptoms: { power: 0.9, "cut-quality": 1 },
     effects: {
       ...PUT_BACK_WRONG,
+      ...AFTER_A_CLEAN,
       "focus-ramp": [shows([0.08, 0.92], [0.03, 0.97]), shifts(3, 8, 1, 3)],
       kerf: [shows([0.25, 0.75], [0.08, 0.92]), shifts(0.1, 0.3, 0.05, 0.1)],
       engraving: shows([0.15, 0.75, 0.1], [0.05, 0.8, 0.15]),

@@ -9,6 +9,7 @@ export const materialChecks = {
     caution: "Exhaust on, stay with it.",
     tools: "known sheet",
     kind: "ordinal",
+    sight: true,
     minutes: 4,
     outcomes: {
       same: { leak: 0.97, label: "the same", short: "other sheet the same" },
@@ -21,6 +22,7 @@ export const materialChecks = {
     tools: "focus gauge",
     needs: "bed",
     kind: "ordinal",
+    sight: true,
     minutes: 3,
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.4, sd: 0.3, min: 0, max: 30 },
     outcomes: { level: { leak: 0.95, label: "level", short: "bed level" }, off: { leak: 0.05, label: "off", short: "bed not level" } },

@@ -24,6 +24,7 @@ export const mirrorsChecks = {
     tools: "torch, small mirror",
     needs: "mirror",
     kind: "ordinal",
+    sight: true,
     minutes: { head: 3, back: 6 },
     needsOpen: "mirror@k",
     minutesOpened: 1,
@@ -34,6 +35,7 @@ export const mirrorsChecks = {
     how: "Stamp or notch where it was, flush, centred.",
     needs: "mirror",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     outcomes: {
       right: { leak: 0.985, label: "right", short: "{part} sits right" },

@@ -21,6 +21,7 @@ export const motionChecks = {
     how: "Unplugged. A finger along, to the ends of travel.",
     needs: "motion",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     symptom: "motion",
     outcomes: {
@@ -33,6 +34,7 @@ export const motionChecks = {
     how: "Unplugged, slowly, over the whole travel.",
     needs: "motion",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     symptom: "motion",
     outcomes: {
@@ -46,6 +48,7 @@ export const motionChecks = {
     how: "Unplugged. Both, in the middle of their run.",
     needs: "motion",
     kind: "ordinal",
+    sight: true,
     minutes: 2,
     symptom: "motion",
     outcomes: { taut: { leak: 0.96, label: "taut", short: "belts taut" }, slack: { leak: 0.04, label: "slack", short: "belt slack" } },

@@ -8,6 +8,7 @@ export const sensingChecks = {
     how: "Unplugged, torch, both faces. Dust on a fingertip means dust on the strip.",
     needs: "encoder",
     kind: "ordinal",
+    sight: true,
     minutes: 6,
     symptom: "motion",
     outcomes: { clean: { leak: 0.9, label: "clean", short: "strip clean" }, dirty: { leak: 0.1, label: "dirty", short: "strip dirty" } },
@@ -26,6 +27,7 @@ export const sensingChecks = {
     how: "Lid closed, light on.",
     needs: "camera",
     kind: "ordinal",
+    sight: true,
     minutes: 0.5,
     symptom: "sensing",
     outcomes: {

@@ -7,16 +7,18 @@ export const settingsChecks = {
     title: "Look at the power limit",
     how: "On the panel: at its usual place, or still at test level?",
     kind: "ordinal",
+    sight: true,
     minutes: 0.5,
     outcomes: {
-      usual: { leak: 0.995, label: "usual", short: "power limit usual" },
-      "left-low": { leak: 0.005, label: "left low", short: "power limit left low" },
+      usual: { leak: 0.9985, label: "usual", short: "power limit usual" },
+      "left-low": { leak: 0.0015, label: "left low", short: "power limit left low" },
     },
   },
   settings: {
     title: "Compare the settings",
     how: "Speed, power, passes in the file against those that used to cut.",
     kind: "ordinal",
+    sight: true,
     minutes: 1,
     outcomes: {
       usual: { leak: 0.97, label: "the usual ones", short: "settings as usual" },
@@ -28,6 +30,7 @@ export const settingsChecks = {
     how: "On the panel: how many?",
     needs: "settings",
     kind: "ordinal",
+    sight: true,
     minutes: 0.5,
     symptom: "housekeeping",
     outcomes: {

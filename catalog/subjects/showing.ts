@@ -26,6 +26,8 @@ export const PUT_BACK_WRONG = {
   "last-touched": shows([0.06, 0.22, 0.72], [0.04, 0.18, 0.78]),
   "bed-map": shows([0.87, 0.02, 0.04, 0.04, 0.03], [0.89, 0.02, 0.03, 0.03, 0.03]),
 } satisfies Effects;
+/** The lens comes out to be cleaned, and that is what is remembered of it. */
+export const AFTER_A_CLEAN = { "last-touched": shows([0.06, 0.52, 0.42], [0.04, 0.5, 0.46]) } satisfies Effects;
 export const AGES = {
   onset: shows([0.04, 0.93, 0.03], [0.08, 0.89, 0.03]),
   "last-touched": shows([0.62, 0.3, 0.08], [0.62, 0.3, 0.08]),

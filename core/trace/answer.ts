@@ -4,6 +4,7 @@ import { sortFindings } from "./findings";
 import { heaviest, rankChecks } from "./nextChecks";
 import { type Posterior, posterior, type Weights } from "./posterior";
 import { placeOf } from "./readings";
+import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { enumerateSets, type FaultSets } from "./sets";
 import type { LossPercent, Symptom, TraceAnswer, TraceInput, TraceModel } from "./types";
 
@@ -83,15 +84,25 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
   evidence.sort((a, b) => Math.abs(b.decibans) - Math.abs(a.decibans));
 
   const decided = decisions(model, sets, post, symptom);
-  const done = new Set((input.findings ?? []).map((f) => f.check));
+  const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? [])]);
   const ranking = rankChecks(model, sets, post, decided, done, input.opened ?? []);
   const straight = straightMinutes(model, decided.probability, 1);
   const best = likeliestRepair(model, decided.probability);
   const bestProbability = best < 0 ? 0 : decided.probability[best]!;
+  const weighed: Weighed = {
+    fault: model.faults.map((_, f) => faultTotal(states, f)),
+    repair: decided.probability,
+    evidence,
+  };
+  const seen = seenFaults(model, input.findings ?? []);
+  const seenFault = seenRepair(model, seen, symptom, weighed);
+  const ofSeen = seenFault === undefined ? -1 : model.repairs.findIndex((r) => r.id === model.faults[seenFault]?.repair);
   const certain = bestProbability >= SURE;
   const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;
   const cheaper = !certain && straight <= ranking.withCheckMinutes && bestProbability > unknown;
-  const repair = best >= 0 && (certain || cheaper) ? (model.repairs[best]?.id ?? null) : null;
+  const idle = !certain && !cheaper && bestProbability > unknown && !ranking.checks.some((c) => c.helps);
+  const main = ofSeen >= 0 ? ofSeen : best;
+  const repair = main >= 0 && (ofSeen >= 0 || certain || cheaper || idle) ? (model.repairs[main]?.id ?? null) : null;
 
   // Faults that cannot cause the reported symptom are bystanders, however many there are.
   const bySize = [0, 0, 0, 0];
@@ -123,19 +134,31 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
       .filter((r) => r.probability > 0)
       .sort((a, b) => b.probability - a.probability),
     repair,
+    plan: repairPlan(model, main, seen, symptom, weighed),
+    seen: faults.filter((f) => seen.has(f.id) && (symptomOf(model, f.id)[symptom] ?? 0) > 0).map((f) => f.id),
     stop: {
-      reason: certain
-        ? "sure"
-        : cheaper
-          ? "cheaper"
-          : unknown > bestProbability && ranking.withCheckMinutes >= straight
-            ? "unknown"
-            : "check",
+      reason: stopReason({
+        isSeen: ofSeen >= 0,
+        certain,
+        cheaper,
+        idle,
+        isUnknown: unknown > bestProbability && ranking.withCheckMinutes >= straight,
+      }),
       straightMinutes: straight,
       withCheckMinutes: Number.isFinite(ranking.withCheckMinutes) ? ranking.withCheckMinutes : straight,
     },
     rankingMassLeftOut: ranking.massLeftOut,
   };
+}
+
+const symptomOf = (model: TraceModel, fault: string) => model.faults.find((f) => f.id === fault)?.symptoms ?? {};
+
+function stopReason(is: Readonly<Record<"isSeen" | "certain" | "cheaper" | "idle" | "isUnknown", boolean>>): TraceAnswer["stop"]["reason"] {
+  if (is.isSeen) return "seen";
+  if (is.certain) return "sure";
+  if (is.cheaper) return "cheaper";
+  if (is.idle) return "idle";
+  return is.isUnknown ? "unknown" : "check";
 }
 
 /** Probability that a station or system is at fault, and its loss against the baseline as a mixture over the heaviest sets. */

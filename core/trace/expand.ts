@@ -45,6 +45,9 @@ export interface CheckTemplate {
   readonly minutesOpened?: number;
   readonly gated?: boolean;
   readonly symptom?: Symptom;
+  /** Looks at the part itself. */
+  readonly sight?: boolean;
+  readonly slip?: number;
 }
 
 export interface RepairTemplate {
@@ -112,6 +115,8 @@ export function expandModel(
       minutesOpened: template.minutesOpened,
       gated: template.gated ?? false,
       symptom: template.symptom,
+      sight: template.sight,
+      slip: template.slip,
       ...(measures ? { measures } : {}),
     });
     if (template.needs === "mirror") return mirrorNumbers.map((k) => make(`@${k}`, k));

@@ -175,6 +175,7 @@ export interface OutcomeTable {
  */
 export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
   const k = check.outcomes.length;
+  const slip = check.slip ?? SLIP;
   const states = model.faults.length * 2;
   const touched = new Uint8Array(states);
   const table = new Float64Array(states * k);
@@ -231,7 +232,7 @@ export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable 
         out[j] = sum / total;
       }
     }
-    for (let j = 0; j < k; j++) out[j] = (1 - SLIP) * out[j]! + SLIP / k;
+    for (let j = 0; j < k; j++) out[j] = (1 - slip) * out[j]! + slip / k;
   };
   compute(-1, -1, -1, base);
   const fill = (a: number, b: number, c: number, out: Float64Array): void => {

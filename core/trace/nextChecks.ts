@@ -84,6 +84,8 @@ export function rankChecks(
   }
   now[decided.unknown] = post.none;
   const entropyNow = entropyBits(now, kept);
+  const straightNow = straightMinutes(model, now, kept);
+  const lead = leading(now);
 
   const ranked = candidates.map((candidate) => {
     const k = candidate.labels.length;
@@ -111,32 +113,52 @@ export function rankChecks(
       after += (marginal[j]! / kept) * entropyBits(row, Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    return { candidate, bits, perMinute: bits / Math.max(candidate.minutes, 0.25), joint, marginal };
+    const saved = straightNow - minutesAfter(model, joint, marginal, D, kept) - candidate.minutes;
+    const helps = bits > 0.005 && (saved > 0.01 || changesLead(joint, marginal, D, kept, lead));
+    return { candidate, bits, helps, perMinute: bits / Math.max(candidate.minutes, 0.25), joint, marginal };
   });
-  ranked.sort((p, q) => q.perMinute - p.perMinute);
+  // A check none of whose answers would change what is done comes last, and is not asked.
+  ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || q.perMinute - p.perMinute);
 
   let withCheckMinutes = Number.POSITIVE_INFINITY;
   const checks: NextCheck[] = ranked.map((r, i) => {
-    const k = r.candidate.labels.length;
-    if (r.bits > 0.005) {
-      let minutes = r.candidate.minutes;
-      for (let j = 0; j < k; j++) {
-        const m = r.marginal[j]!;
-        if (m > 1e-9) minutes += (m / kept) * straightMinutes(model, r.joint.subarray(j * D, (j + 1) * D), m);
-      }
-      withCheckMinutes = Math.min(withCheckMinutes, minutes);
-    }
+    if (r.bits > 0.005)
+      withCheckMinutes = Math.min(withCheckMinutes, r.candidate.minutes + minutesAfter(model, r.joint, r.marginal, D, kept));
     return {
       check: r.candidate.check.id,
       bits: r.bits,
       bitsPerMinute: r.perMinute,
       minutes: r.candidate.minutes,
       gated: r.candidate.check.gated,
+      helps: r.helps,
       meanings: i < EXPLAINED ? meanings(model, sets, post, r.candidate, top, kept) : [],
     };
   });
   return { checks, withCheckMinutes, massLeftOut: Math.max(0, 1 - kept) };
 }
+
+/** Expected minutes of going straight to the repairs once the answer is known. */
+function minutesAfter(model: TraceModel, joint: Float64Array, marginal: Float64Array, D: number, kept: number): number {
+  let minutes = 0;
+  for (let j = 0; j < marginal.length; j++) {
+    const m = marginal[j]!;
+    if (m > 1e-9) minutes += (m / kept) * straightMinutes(model, joint.subarray(j * D, (j + 1) * D), m);
+  }
+  return minutes;
+}
+
+/** The heaviest decision. */
+function leading(weights: Float64Array): number {
+  let best = 0;
+  for (let d = 1; d < weights.length; d++) if (weights[d]! > weights[best]!) best = d;
+  return best;
+}
+
+/** Answers rarer than this change no plan. */
+const RARE = 0.01;
+
+const changesLead = (joint: Float64Array, marginal: Float64Array, D: number, kept: number, lead: number): boolean =>
+  marginal.some((m, j) => m / kept > RARE && leading(joint.subarray(j * D, (j + 1) * D)) !== lead);
 
 function candidateOf(
   model: TraceModel,

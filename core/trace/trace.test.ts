@@ -377,7 +377,126 @@ describe("evidence, next checks and stopping", () => {
       { check: "focus-ramp", value: 1.5 },
     ]);
     expect(sure.repair).toBe("turn-lens");
-    expect(sure.stop.reason).toBe("sure");
+    expect(sure.stop.reason).toBe("seen");
+    const unseen = ask([
+      { check: "onset", outcome: "gradual" },
+      { check: "power@tube", value: 45 },
+      { check: "power@lens", value: 41.4 },
+      { check: "tube-current", value: 22 },
+      { check: "coolant-temp", value: 20 },
+      { check: "tube-mark", outcome: "weak" },
+      { check: "window-look", outcome: "clear" },
+    ]);
+    expect(["sure", "cheaper", "idle"]).toContain(unseen.stop.reason);
+    expect(unseen.repair).toMatch(/tube/);
+  });
+
+  it.each([
+    [
+      "limit left low",
+      "power-back",
+      [
+        { check: "known-cut", outcome: "hangs" },
+        { check: "power-limit", outcome: "left-low" },
+      ],
+    ],
+    [
+      "fan arrow reversed",
+      "turn-fan",
+      [
+        { check: "smoke", outcome: "lingers" },
+        { check: "fan-arrow", outcome: "reversed" },
+      ],
+    ],
+    [
+      "lens upside down",
+      "turn-lens",
+      [
+        { check: "known-cut", outcome: "part-through" },
+        { check: "lens-side", outcome: "flipped" },
+      ],
+    ],
+    [
+      "film on the lens after a slow loss",
+      "clean-lens",
+      [
+        { check: "known-cut", outcome: "hangs" },
+        { check: "onset", outcome: "gradual" },
+        { check: "lens-look", outcome: "film" },
+      ],
+    ],
+    [
+      "lens damaged",
+      "replace-lens",
+      [
+        { check: "known-cut", outcome: "part-through" },
+        { check: "lens-look", outcome: "damaged" },
+      ],
+    ],
+    [
+      "settings changed",
+      "settings-right",
+      [
+        { check: "known-cut", outcome: "hangs" },
+        { check: "settings", outcome: "changed" },
+      ],
+    ],
+  ] as [string, string, TraceFinding[]][])("repairs at once what was seen and explains the sign: %s", (_, repair, findings) => {
+    const answer = trace(model, { findings });
+    expect(answer.repair).toBe(repair);
+    expect(answer.plan[0]).toBe(repair);
+    expect(answer.stop.reason).toBe("seen");
+  });
+
+  it("does not take a seen fault for the answer while other findings speak against it, but does it in the same round", () => {
+    const findings: TraceFinding[] = [
+      { check: "bed-map", outcome: "falls-with-distance" },
+      { check: "onset", outcome: "sudden" },
+      { check: "mirror-look@2", outcome: "film" },
+      { check: "lens-look", outcome: "clear" },
+    ];
+    expect(ask(findings).stop.reason).toBe("check");
+    const apart = ask([...findings, { check: "tape-travel@2", value: 5.5 }, { check: "mirror-seat@1", outcome: "right" }]);
+    expect(apart.plan[0]).toBe("aim@1");
+    expect(apart.plan).toContain("clean-mirror@2");
+  });
+
+  it("is sure of a lens found upside down, and leads from a shifted ramp to seat or focus", () => {
+    expect(
+      of(
+        trace(model, {
+          findings: [
+            { check: "known-cut", outcome: "part-through" },
+            { check: "lens-side", outcome: "flipped" },
+          ],
+        }),
+        "lens-flipped",
+      ),
+    ).toBeGreaterThan(0.9);
+    const shifted = trace(model, {
+      findings: [
+        { check: "known-cut", outcome: "part-through" },
+        { check: "last-touched", outcome: "cleaned" },
+        { check: "focus-gauge", outcome: "right" },
+        { check: "focus-ramp", outcome: "shifted" },
+        { check: "lens-side", outcome: "right" },
+        { check: "lens-rattle", outcome: "firm" },
+      ],
+    });
+    expect(of(shifted, "lens-seat") + of(shifted, "focus-off")).toBeGreaterThan(0.5);
+    expect(lead(shifted)).toMatch(/lens-seat|focus-off/);
+  });
+
+  it("asks nothing that would change nothing, and nothing that was declined", () => {
+    fc.assert(
+      fc.property(fc.array(anyFinding, { maxLength: 4 }), fc.subarray(model.checks.map((c) => c.id)), (findings, declined) => {
+        const { nextChecks } = ask(findings, { declined });
+        expect(nextChecks.filter((c) => declined.includes(c.check))).toEqual([]);
+        const firstIdle = nextChecks.findIndex((c) => !c.helps);
+        if (firstIdle >= 0) expect(nextChecks.slice(firstIdle).every((c) => !c.helps)).toBe(true);
+      }),
+      { numRuns: 15 },
+    );
   });
 
   it("aims at the symptom that was reported, not at bystanders", () => {

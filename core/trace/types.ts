@@ -81,6 +81,10 @@ export interface CheckSpec {
   /** Only where it can be done with every panel and interlock in place, else left to a qualified person. */
   readonly gated: boolean;
   readonly symptom?: Symptom | undefined;
+  /** Looks at the part itself: its bad outcome is the fault seen, not a sign of it. */
+  readonly sight?: boolean | undefined;
+  /** Probability that the answer was given by a slip; a percent where left out, less where what is seen is looked at twice. */
+  readonly slip?: number | undefined;
 }
 
 export interface RepairSpec {
@@ -139,6 +143,8 @@ export interface TraceInput {
   readonly opened?: readonly string[] | undefined;
   readonly findings?: readonly TraceFinding[] | undefined;
   readonly baseline?: TraceBaseline | undefined;
+  /** Checks that cannot be made on this machine, or not by this owner: never asked. */
+  readonly declined?: readonly string[] | undefined;
   /** What was reported; taken from the findings when left out. */
   readonly symptom?: Symptom | undefined;
   /** Largest number of faults at once, 1..3; default 2. */
@@ -157,6 +163,8 @@ export interface NextCheck {
   readonly bitsPerMinute: number;
   readonly minutes: number;
   readonly gated: boolean;
+  /** Whether any of its answers would change what is repaired first, or save minutes. */
+  readonly helps: boolean;
   /** For the three best: the leading fault after each outcome (for numbers: at a low, middle and high reading). */
   readonly meanings: readonly {
     readonly outcome: string;
@@ -185,8 +193,16 @@ export interface TraceAnswer {
   readonly repairs: readonly { readonly id: string; readonly probability: number }[];
   /** The repair to go to now by the stop rule, or null while a check is worth its minutes. */
   readonly repair: string | null;
+  /**
+   * Repairs to do in one round: the main one first, then what was seen bad and what is worth its minutes while the machine is open.
+   * The main one is the likeliest where `repair` is null.
+   */
+  readonly plan: readonly string[];
+  /** Faults that were seen and can cause what was reported, likeliest first. */
+  readonly seen: readonly string[];
   readonly stop: {
-    readonly reason: "sure" | "cheaper" | "check" | "unknown";
+    /** `seen`: the fault was looked at and explains what was reported; `idle`: no check left would change anything. */
+    readonly reason: "seen" | "sure" | "cheaper" | "idle" | "check" | "unknown";
     readonly straightMinutes: number;
     readonly withCheckMinutes: number;
   };

@@ -1,11 +1,14 @@
 /** What an owner does in an open case by a posted form: answers a check, takes an answer back, closes the case by hand. */
 import type { CheckSpec } from "#core/trace";
-import { addFinding, closeCase, restoreFinding, withdrawFinding } from "#store/cases";
+import { addFinding, closeCase, listFindings, restoreFinding, withdrawFinding } from "#store/cases";
 import type { FieldErrors } from "#store/check";
+import { atOnce } from "#store/database";
 import { once, rowKey } from "#store/sent";
+import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
-import { type Gathered, gather } from "../machine/gather";
+import { declinedSetting, type Gathered, gather } from "../machine/gather";
+import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
 import { checkText } from "./words";
 
@@ -34,10 +37,17 @@ export async function actByForm(
     case "redo":
       await restoreFinding(store, found.id, finding);
       return { done: true };
+    case "decline":
+      await declineCheck(services, g, reader.text("check"), true);
+      return { done: true };
+    case "ask-again":
+      await declineCheck(services, g, reader.text("check"), false);
+      return { done: true };
     case "close": {
       const why = reader.text("why");
       if (!why) return { errors: { why: "Say in a few words how it ended." } };
-      await closeCase(store, g.machine.id, found.id, { repair: null, faults: [], proof: `closed by hand: ${why}` }, g.nowMs);
+      const report = answerView(g, found, await listFindings(store, found.id));
+      await closeCase(store, g.machine.id, found.id, { repair: null, faults: [], proof: `closed by hand: ${why}`, report }, g.nowMs);
       return { done: true };
     }
   }
@@ -46,6 +56,17 @@ export async function actByForm(
   const sent = sentAs(`case ${found.id}`, reader);
   await once(store, sent, g.nowMs, (tx) => addFinding(tx, found.id, read.answer, rowKey(sent), g.nowMs));
   return { done: true };
+}
+
+/** Keeps with the machine that a check cannot be made on it, or can again. Without a meter there is none after any station. */
+async function declineCheck(services: Services, g: Gathered, check: string | undefined, isDeclined: boolean): Promise<void> {
+  const alike = (id: string) => id === check || (check?.startsWith("power@") === true && id.startsWith("power@"));
+  const meant = g.trade.model.checks.map((c) => c.id).filter(alike);
+  await atOnce(services.store, async (tx) => {
+    const before = (await readSetting<string[]>(tx, declinedSetting(g.machine.id))) ?? [];
+    const kept = before.filter((id) => !meant.includes(id));
+    await writeSettings(tx, { [declinedSetting(g.machine.id)]: isDeclined ? [...kept, ...meant] : kept });
+  });
 }
 
 function readAnswer(g: Gathered, reader: FormReader): { readonly answer: Answer } | { readonly errors: FieldErrors } {

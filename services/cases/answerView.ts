@@ -3,6 +3,7 @@ import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../machine/gather";
 import { partsOfRepair, planOf } from "../machine/plans";
+import { unmendedOf } from "../machine/unmended";
 import { chance, number, sinceDay, theStation } from "../words";
 import { answered } from "./answered";
 import { caseFindings, type SourcedFinding, traceInput } from "./caseInput";
@@ -12,6 +13,8 @@ import { checkText, faultName, faultSays, findingWords, repairName } from "./wor
 const SHOWN_FAULTS = 5;
 /** A fault this probable beside the leader belongs into the sentence. */
 const SECOND = 0.2;
+
+export type AnswerView = ReturnType<typeof answerView>;
 
 export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
   const findings = caseFindings(g, openCase, stored);
@@ -43,7 +46,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
           check: e.check,
           words: wordsOfCheck(g, findings, e.check),
           decibans: e.decibans,
-          shown: `${e.decibans > 0 ? "+" : "−"}${Math.abs(e.decibans).toFixed(1)}`,
+          weight: weightWords(e.decibans),
         })),
     })),
     none: chance(answer.none),
@@ -61,31 +64,36 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
       check: s.check,
       text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}`,
     })),
-    next: answer.nextChecks.slice(0, 3).map((c) => ({
-      ...checkText(g.trade, c.check),
-      minutes: number(c.minutes),
-      perMinute: c.bitsPerMinute,
-      gated: c.gated,
-      meanings: c.meanings
-        .filter((m) => m.probability > 0.01 && m.fault !== null)
-        .map((m) => {
-          const numeric = checkText(g.trade, c.check).outcomes.length === 0;
-          const label = numeric
-            ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome]
-            : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
-          return {
-            outcome: label ?? m.outcome,
-            means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}`,
-          };
-        }),
+    next: answer.nextChecks.slice(0, 3).flatMap((c) =>
+      !c.helps
+        ? []
+        : {
+            ...checkText(g.trade, c.check),
+            minutes: number(c.minutes),
+            gated: c.gated,
+            meanings: c.meanings
+              .filter((m) => m.probability > 0.01 && m.fault !== null)
+              .map((m) => {
+                const numeric = checkText(g.trade, c.check).outcomes.length === 0;
+                const label = numeric
+                  ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome]
+                  : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
+                return {
+                  outcome: label ?? m.outcome,
+                  means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}`,
+                };
+              }),
+          },
+    ),
+    others: answer.nextChecks
+      .filter((c, i) => i >= 3 || !c.helps)
+      .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
+    repair: repairView(g, answer, findings),
+    straight: straightView(g, answer),
+    declined: [...new Set(g.declined.map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
+      id,
+      title: id.startsWith("power@") ? "Watts: no meter here" : checkText(g.trade, id).title,
     })),
-    others: answer.nextChecks.slice(3).map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
-    repair: repairView(g, answer),
-    straight:
-      answer.repairs[0] && answer.repairs[0].probability > 0.15
-        ? { id: answer.repairs[0].id, name: repairName(g.trade, answer.repairs[0].id), chance: chance(answer.repairs[0].probability) }
-        : undefined,
-    straightParts: answer.repairs[0] ? partsOfRepair(g.trade, answer.repairs[0].id) : [],
     history: [...findings].reverse().map((f) => ({
       key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
       words: findingWords(g.trade, f),
@@ -162,18 +170,69 @@ function lead(g: Gathered, answer: TraceAnswer): string {
   return words.join(" ");
 }
 
-function repairView(g: Gathered, answer: TraceAnswer) {
+/** All that one round should do: the plan of the trace, and what was seen bad and nobody mended since. */
+function roundParts(g: Gathered, answer: TraceAnswer): string[] {
+  const bad = unmendedOf(g).flatMap((u) => (u.clean === undefined ? [] : [u.clean]));
+  return [...new Set([...answer.plan.flatMap((id) => partsOfRepair(g.trade, id)), ...bad])];
+}
+
+/** What is done in the same round besides its main repair, in words. */
+function alongWith(g: Gathered, answer: TraceAnswer): string[] {
+  const main = new Set(answer.plan.slice(0, 1).flatMap((id) => partsOfRepair(g.trade, id)));
+  const repairs = answer.plan.slice(1).map((id) => repairName(g.trade, id));
+  const covered = new Set(answer.plan.flatMap((id) => partsOfRepair(g.trade, id)));
+  const bad = unmendedOf(g).flatMap((u) =>
+    u.clean === undefined || covered.has(u.clean) || main.has(u.clean) ? [] : [`${u.name}, seen with ${u.word}`],
+  );
+  return [...repairs, ...bad];
+}
+
+function repairView(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]) {
   if (answer.repair === null) return undefined;
-  const plan = planOf(g.trade, partsOfRepair(g.trade, answer.repair), { isRepair: true, grades: g.grades });
-  const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
+  const parts = roundParts(g, answer);
+  const plan = planOf(g.trade, parts, { isRepair: true, grades: g.grades });
   return {
     id: answer.repair,
     name: repairName(g.trade, answer.repair),
-    parts: partsOfRepair(g.trade, answer.repair),
+    parts,
+    alongWith: alongWith(g, answer),
     minutes: number(plan.minutes),
-    because:
-      answer.stop.reason === "sure"
-        ? `It is the right one with ${chance(p)}.`
-        : `It is the right one with ${chance(p)}, and trying it costs less time than asking on: about ${Math.round(answer.stop.straightMinutes)} minutes in all against ${Math.round(answer.stop.withCheckMinutes)}.`,
+    because: because(g, answer, findings),
   };
+}
+
+function because(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]): string {
+  const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
+  switch (answer.stop.reason) {
+    case "seen":
+      return `Seen: ${seenWords(g, answer, findings)}. It explains what went wrong, and nothing speaks against it.`;
+    case "sure":
+      return `It is the right one with ${chance(p)}.`;
+    case "idle":
+      return `It is the right one with ${chance(p)}, and no question that is left would change what to do first.`;
+    default:
+      return `It is the right one with ${chance(p)}, and trying it costs less time than asking on: about ${Math.round(answer.stop.straightMinutes)} minutes in all against ${Math.round(answer.stop.withCheckMinutes)}.`;
+  }
+}
+
+/** The look that showed the fault which is repaired. */
+function seenWords(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]): string {
+  const mended = new Set(g.trade.model.faults.filter((f) => f.repair === answer.repair).map((f) => f.id));
+  const [strongest] = answer.evidence.filter((e) => mended.has(e.fault)).sort((a, b) => b.decibans - a.decibans);
+  return strongest ? wordsOfCheck(g, findings, strongest.check) : "the fault itself";
+}
+
+/** The likeliest repair, for an owner who will not ask on. */
+function straightView(g: Gathered, answer: TraceAnswer) {
+  const [id] = answer.plan;
+  const probability = answer.repairs.find((r) => r.id === id)?.probability ?? 0;
+  if (id === undefined || probability <= 0.15) return undefined;
+  return { id, name: repairName(g.trade, id), chance: chance(probability), parts: roundParts(g, answer) };
+}
+
+/** How much an answer weighs, in words: ten decibans are ten to one. */
+function weightWords(decibans: number): string {
+  const size = Math.abs(decibans);
+  const how = size >= 10 ? "strongly" : size >= 5 ? "clearly" : size >= 2.5 ? "somewhat" : "a little";
+  return `${how} ${decibans > 0 ? "for" : "against"}`;
 }

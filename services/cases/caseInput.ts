@@ -122,6 +122,9 @@ function opensSeat(g: Gathered, service: EventPayload["service"]): boolean {
 /** Days to the hour: finer says nothing, and would make every minute another question. */
 const daysSince = (atMs: number, nowMs: number) => Math.max(0, Math.floor((nowMs - atMs) / HOUR_MS) / 24);
 
+/** Checks that a machine leaves no sense in: who focuses by itself has no gauge. */
+const neverAsked = (g: Gathered): string[] => (g.trade.layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []);
+
 export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
   const coolantMs = lastReplacedMs(g.log, "coolant");
   return {
@@ -136,6 +139,7 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
     },
     baseline: baselineOf(g),
     findings,
+    declined: [...g.declined, ...neverAsked(g)],
     symptom: openCase.symptom,
   };
 }

@@ -3,14 +3,15 @@ import { listFindings, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { dayAndTime, sinceDay } from "../words";
-import { answerView } from "./answerView";
+import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
 import { checkText, faultName } from "./words";
 
 /** Throws NotHere. `asked` is the check to show; the best next one without it. */
 export async function caseView(services: Services, g: Gathered, caseId: number | undefined, asked: string | null) {
   const found = await caseOf(services, g, caseId);
-  const view = answerView(g, found, await listFindings(services.store, found.id));
+  // A closed case says what it was when it closed, and does not argue with what came later.
+  const view = (found.closing?.report as AnswerView | undefined) ?? answerView(g, found, await listFindings(services.store, found.id));
   const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
   return {
     slug: g.machine.slug,

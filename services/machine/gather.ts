@@ -8,6 +8,7 @@ import type { Condition } from "#core/wear";
 import { type Finding, listFindings, lookFindings, openCaseOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
 import { findRound, openRoundOf } from "#store/rounds";
+import { readSetting } from "#store/settings";
 import type { Services } from "../context";
 import { NotHere } from "../refusal";
 import { conditionAt, type Evidence } from "./condition";
@@ -36,6 +37,8 @@ export interface Gathered extends Evidence {
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
   readonly openCase: TraceCase | undefined;
+  /** Checks that its owner cannot make on this machine. */
+  readonly declined: readonly string[];
 }
 
 export async function findMachine(services: Services, slug: string): Promise<{ machine: Machine; machines: Machine[] }> {
@@ -128,8 +131,12 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     },
     openRound: open,
     openCase,
+    declined: (await readSetting<string[]>(services.store, declinedSetting(machine.id))) ?? [],
   };
 }
+
+/** Setting that keeps which checks cannot be made on a machine. */
+export const declinedSetting = (machineId: number): string => `declined-checks-${machineId}`;
 
 /** Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. */
 function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {

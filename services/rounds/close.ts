@@ -11,6 +11,7 @@ import { endRound, findRound, type Round, roundsOfCase } from "#store/rounds";
 import { once, rowKey, type SentForm } from "#store/sent";
 import { readSetting, writeSettings } from "#store/settings";
 import { answered } from "../cases/answered";
+import { answerView } from "../cases/answerView";
 import { caseFindings, traceInput } from "../cases/caseInput";
 import { expectedAfterRepair } from "../cases/expected";
 import type { Services } from "../context";
@@ -134,15 +135,15 @@ async function provenBy(
 
 /** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
 async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
-  const findings = caseFindings(g, openCase, await listFindings(services.store, openCase.id));
-  const answer = answered(g.trade.model, traceInput(g, openCase, findings));
+  const stored = await listFindings(services.store, openCase.id);
+  const answer = answered(g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
   const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
   await closeCase(
     services.store,
     g.machine.id,
     openCase.id,
-    { repair: round.title, faults: faults.map((f) => f.id), proof },
+    { repair: round.title, faults: faults.map((f) => f.id), proof, report: answerView(g, openCase, stored) },
     services.nowMs(),
   );
 }
