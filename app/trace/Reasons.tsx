@@ -76,7 +76,10 @@ function Why({ fault }: { fault: Fault }) {
             <span className="why-bar" aria-hidden="true">
               <i className={e.decibans > 0 ? "for" : "against"} style={{ width }} />
             </span>
-            <span className="right small">{e.weight}</span>
+            <span className="right small nowrap">
+              <span className="sr">{e.decibans > 0 ? "for, " : "against, "}</span>
+              {e.weight}
+            </span>
           </div>
         );
       })}

@@ -114,7 +114,7 @@ export function rankChecks(
     }
     const bits = Math.max(0, entropyNow - after);
     const saved = straightNow - minutesAfter(model, joint, marginal, D, kept) - candidate.minutes;
-    const helps = bits > 0.005 && (saved > 0.01 || changesLead(joint, marginal, D, kept, lead));
+    const helps = bits > 0.005 && (saved > WORTH_MINUTES || changesLead(joint, marginal, D, kept, lead));
     return { candidate, bits, helps, perMinute: bits / Math.max(candidate.minutes, 0.25), joint, marginal };
   });
   // A check none of whose answers would change what is done comes last, and is not asked.
@@ -154,6 +154,8 @@ function leading(weights: Float64Array): number {
   return best;
 }
 
+/** A check that saves less than this on average is not worth the interruption, unless an answer of it changes what is done first. */
+const WORTH_MINUTES = 0.5;
 /** Answers rarer than this change no plan. */
 const RARE = 0.01;
 

@@ -230,9 +230,9 @@ function straightView(g: Gathered, answer: TraceAnswer) {
   return { id, name: repairName(g.trade, id), chance: chance(probability), parts: roundParts(g, answer) };
 }
 
-/** How much an answer weighs, in words: ten decibans are ten to one. */
+/** How much an answer weighs either way, in words: ten decibans are ten to one. */
 function weightWords(decibans: number): string {
   const size = Math.abs(decibans);
   const how = size >= 10 ? "strongly" : size >= 5 ? "clearly" : size >= 2.5 ? "somewhat" : "a little";
-  return `${how} ${decibans > 0 ? "for" : "against"}`;
+  return how;
 }

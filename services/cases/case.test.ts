@@ -1,9 +1,12 @@
 import { describe, expect, it } from "vitest";
 import { trace } from "#core/trace";
 import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
+import { FormReader } from "../forms/fields";
 import { DAY, START, TestWorkshop } from "../testWorkshop";
+import { actByForm } from "./act";
 import { answerView } from "./answerView";
 import { caseFindings, traceInput } from "./caseInput";
+import { caseView } from "./caseView";
 import { expectedAfterRepair } from "./expected";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
@@ -40,6 +43,12 @@ async function withCase(findings: { check: string; outcome?: string; value?: num
     return { g, found, findings: caseFindings(g, found, stored), view: answerView(g, found, stored) };
   };
   return { w, view };
+}
+
+function formOf(fields: Readonly<Record<string, string>>): FormReader {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.set(name, value);
+  return new FormReader(form);
 }
 
 describe("what a case reads from the log", () => {
@@ -147,7 +156,7 @@ describe("what a case says", () => {
         .sort(),
     ).toEqual(["Dirt on M2", "M1's aim off"]);
     const film = v.faults.find((f) => f.id === "mirror-dirty@2")?.evidence.find((e) => e.check === "mirror-look@2");
-    expect(film).toMatchObject({ words: "M2 showed film", weight: expect.stringMatching(/ for$/) });
+    expect(film).toMatchObject({ words: "M2 showed film", weight: "strongly" });
     expect(v.next).toHaveLength(3);
     expect(v.repair).toBeUndefined();
   });
@@ -163,6 +172,30 @@ describe("what a case says", () => {
     expect(v.repair).toMatchObject({ id: "turn-lens", name: "Turn the lens bulge up", parts: ["turn-lens"] });
     expect(v.repair?.because).toMatch(/^Seen: lens upside down\. It explains/);
     expect(Number(v.repair?.minutes)).toBeGreaterThan(10);
+  });
+
+  it("asks nothing that was declined, of a meter none of its places, and remembers it with the machine", async () => {
+    const { w, view } = await withCase();
+    const decline = (intent: string, check: string) => actByForm(w.services, "larkspur", 1, formOf({ intent, check }));
+    await decline("decline", "power@lens");
+    await decline("decline", "air-feel");
+    const { g, found, findings } = await view();
+    const asked = trace(g.trade.model, traceInput(g, found, findings)).nextChecks.map((c) => c.check);
+    expect(asked.filter((c) => c.startsWith("power@") || c === "air-feel")).toEqual([]);
+    await decline("ask-again", "power@lens");
+    expect((await view()).g.declined).toEqual(["air-feel"]);
+  });
+
+  it("keeps what a case was when it closed, whatever is learned later", async () => {
+    const { w, view } = await withCase([{ check: "lens-look", outcome: "film" }]);
+    const before = await view();
+    await actByForm(w.services, "larkspur", 1, formOf({ intent: "close", why: "enough" }));
+    w.day(25);
+    await w.log("hours", { counterHours: 940 });
+    await w.log("service", { station: "mirror-1", what: "seat-opened" });
+    const later = await caseView(w.services, await w.look(), 1, null);
+    expect(later.view.headline).toBe(before.view.headline);
+    expect(later.view.faults).toEqual(JSON.parse(JSON.stringify(before.view.faults)));
   });
 
   it("calls out watts that rise along the path, by the stations' names", async () => {
