@@ -124,7 +124,11 @@ test("the open case goes from answers to the repair, and its proof closes it", a
   if (!(await page.getByRole("button", { name: "Start the repair round" }).isVisible())) {
     await page.getByText("Another check, another repair, or close").click();
     await page.getByRole("button", { name: /Repair anyway: Bring M1's aim back/ }).click();
-  } else await page.getByRole("button", { name: "Start the repair round" }).click();
+  } else {
+    // All that was seen bad is done with it.
+    await expect(page.getByText(/In the same round:.*M2/)).toBeVisible();
+    await page.getByRole("button", { name: "Start the repair round" }).click();
+  }
   await expect(page.getByText(/Bring M1's aim back · step/)).toBeVisible();
   await walkToProof(page);
   // A weak ladder proves nothing: the case goes on with it as a finding.
@@ -132,7 +136,7 @@ test("the open case goes from answers to the repair, and its proof closes it", a
   await page.getByRole("button", { name: "Close with this proof" }).click();
   await expect(page.getByText("The case stays open")).toBeVisible();
   await page.getByRole("link", { name: "Go on tracing" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/M2/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/M1|M2/);
   await page.getByText("Another check, another repair, or close").click();
   await page
     .getByRole("button", { name: /Repair anyway|Start the repair round/ })

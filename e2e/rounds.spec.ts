@@ -162,3 +162,61 @@ test("a round of one's own choice takes along what is open anyway, and goes onto
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await expectFits(page);
 });
+
+test("a damaged lens is replaced and the machine is fit again", async ({ page, demo }) => {
+  test.setTimeout(120_000);
+  await page.goto(`${demo.url}/larkspur/log?kind=grade&station=lens`);
+  await page.getByRole("radio", { name: "damaged" }).check();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Do not fire: the lens is damaged/);
+  await page.getByRole("button", { name: "Replace it" }).click();
+  await expect(page.getByText(/Lens: replacement · step 1/)).toBeVisible();
+  await walkTo(page, /The spare lens/);
+  await expect(page.getByText(/ladder before and after/)).toBeVisible();
+  await walkToProof(page);
+  const ladder = page.getByText("A ladder instead");
+  if (await ladder.isVisible()) await ladder.click();
+  await answerLadder(page, 6);
+  await page.getByRole("checkbox", { name: /make this the new baseline/ }).check();
+  await page.getByRole("button", { name: /^Close with this (proof|ladder)/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/bought|closed/);
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Fit to cut/);
+  // The spare that went in is off the shelf.
+  await page.getByRole("button", { name: /^Lens/ }).click();
+  await expect(page.getByText("none in stock")).toBeVisible();
+});
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  test("the daily is nine steps at most, and its first cut closes it", async ({ page, demo }) => {
+    await page.goto(`${demo.url}/teasel/round?scope=daily`);
+    await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Daily: [3-6] minutes, [1-9] steps/);
+    await page.getByRole("button", { name: "Start this round" }).tap();
+    await expect(page.getByText(/step 1 of [5-9] ·/)).toBeVisible();
+    await page.locator(".tick input").check();
+    for (let i = 0; i < 9; i++) {
+      if (await page.getByRole("button", { name: "Close with this proof" }).isVisible()) break;
+      // Nothing that is answered lies behind the foot.
+      const foot = await page.locator(".run-foot").boundingBox();
+      const head = page.getByRole("heading", { level: 1 });
+      const before = await head.textContent();
+      for (const answer of [page.locator(".run-body .grade").first(), page.locator(".run-body .choices label").first()]) {
+        if (!(await answer.isVisible())) continue;
+        await answer.scrollIntoViewIfNeeded();
+        const box = await answer.boundingBox();
+        expect((box?.y ?? 0) + (box?.height ?? 0)).toBeLessThanOrEqual((foot?.y ?? 0) + 1);
+        await answer.tap();
+      }
+      const tick = page.locator(".tick input");
+      if ((await tick.isVisible()) && !(await tick.isChecked())) await tick.check();
+      await page.getByRole("button", { name: /Done, next/ }).tap();
+      await expect(head).not.toHaveText(before ?? "");
+    }
+    await page.getByRole("radio", { name: "through", exact: true }).check();
+    await page.getByRole("button", { name: "Close with this proof" }).tap();
+    await expect(page.getByRole("heading", { name: "Round closed." })).toBeVisible();
+  });
+});

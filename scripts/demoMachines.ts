@@ -38,12 +38,20 @@ const chore = (station: string, task: string, everyDays: number, what: Simulated
   what,
   everyDays,
 });
+/** What is done every sixth day, up to the last week. */
+const weekly = (station: string, task: string, what: SimulatedChore["what"] = "cleaned"): SimulatedChore => ({
+  ...chore(station, task, 6, what),
+  onDay: 1,
+});
 const habit = (part: string, plyHours: number) => ({ part, plyHours });
 
 /** What any of the three owners does by the calendar. */
 const chores = [
   chore("tray", "tray", 4),
   chore("cabinet", "cabinet", 5),
+  weekly("lid", "lid"),
+  weekly("cabinet", "panel"),
+  weekly("air", "air"),
   chore("motion", "belts", 16),
   chore("exhaust", "cabinet-fan", 30),
   chore("tube", "tube-look", 52, "checked"),
@@ -105,7 +113,15 @@ const teasel: DemoMachine = {
   stations: SIMULATED_PATHS["moving-head"],
   habits: [habit("lens", 7.5), habit("nozzle", 14), habit("side-window", 38), habit("mirror-1", 110), habit("window", 100)],
   walk: ["tube", "mirror-1", "lens"],
-  chores: [...chores, ...waterChores, chore("camera", "camera", 26), chore("head-fan", "head-fan", 40), chore("exhaust", "duct", 200)],
+  chores: [
+    ...chores,
+    ...waterChores,
+    chore("camera", "camera", 26),
+    weekly("camera", "small-glass"),
+    weekly("exhaust", "filter-unit", "checked"),
+    chore("head-fan", "head-fan", 40),
+    chore("exhaust", "duct", 200),
+  ],
   hasCoolant: true,
   jobsPerDay: [1, 3],
   withCases: false,
@@ -141,6 +157,8 @@ const burdock: DemoMachine = {
   chores: [
     ...chores,
     chore("fins", "fins", 55),
+    weekly("bed", "slats-wipe"),
+    weekly("exhaust", "filter-unit", "checked"),
     chore("encoder", "encoder", 50),
     chore("encoder", "encoder-reader", 210),
     chore("motion", "bearings", 110, "adjusted"),

@@ -3,13 +3,15 @@ import type { ReactNode } from "react";
 import { GRADES } from "#core/beam";
 import type { EntryKind } from "#services/log/kinds/index";
 import type { EntryOptions } from "#services/log/options";
-import { CUT_CHOICES } from "#services/log/words";
+import { CUT_CHOICES, DONE_CHOICES } from "#services/log/words";
 import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
+import { PhotoField } from "../ui/form/PhotoField";
 import { SelectField } from "../ui/form/SelectField";
 import { useField } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
 import { LadderEntry } from "../ui/LadderEntry";
+import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 
 interface Props {
@@ -18,6 +20,10 @@ interface Props {
   readonly ask?: string | undefined;
   /** A ladder that is to be the baseline. */
   readonly baseline?: boolean;
+  /** Station or part that a link asks about. */
+  readonly asked?: { readonly station?: string | undefined; readonly part?: string | undefined };
+  /** Not a correction: what is told beside it can be told too. */
+  readonly isNew?: boolean;
 }
 
 const materialsOf = (options: EntryOptions) => options.materials.map((m) => ({ value: String(m.id), label: m.label }));
@@ -25,12 +31,7 @@ const materialsOf = (options: EntryOptions) => options.materials.map((m) => ({ v
 /** The form of each kind; one that the log gets has to be given its fields here. */
 const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
   hours: Hours,
-  job: ({ options }) => (
-    <div className="fields">
-      <SelectField name="materialId" label="Material" options={materialsOf(options)} />
-      <NumberField name="minutes" label="Beam on for" unit="min" />
-    </div>
-  ),
+  job: Job,
   cut: ({ options }) => (
     <>
       <div className="fields">
@@ -39,6 +40,16 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
         <NumberField name="setPercent" label="Power" unit="%" defaultValue={options.materials[0]?.setPercent} />
       </div>
       <Choices name="result" label="It went" options={CUT_CHOICES} />
+      <More label="Passes, edge, engraving, a photo">
+        <div className="stack">
+          <div className="fields">
+            <NumberField name="passes" label="Passes" unit="times" hint="one where left empty" />
+          </div>
+          <Choices name="edge" label="Edge" options={wordsOf(["clean", "brown", "charred"])} />
+          <Choices name="engraving" label="Engraving" options={wordsOf(["crisp", "blurred", "faint"])} />
+          <PhotoField name="photo" label="Add a photo" alt="The cut" />
+        </div>
+      </More>
     </>
   ),
   ladder: ({ options, baseline }) => (
@@ -48,18 +59,56 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
     </>
   ),
   power: Power,
-  grade: ({ options }) => (
+  grade: ({ options, asked }) => (
     <>
       <SelectField
         name="station"
         label="Where did you look?"
         options={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))}
+        defaultValue={asked?.station}
       />
       <Choices name="grade" label="What did you see?" options={GRADES.map((g, i) => ({ value: String(i), label: g }))} />
     </>
   ),
-  note: () => <TextField name="note" label="Note" autoFocus />,
+  service: ({ options, asked }) => (
+    <>
+      <SelectField name="part" label="What was it done to?" options={options.done} defaultValue={asked?.part ?? "lens"} search />
+      <Choices name="what" label="What was done?" options={DONE_CHOICES} />
+    </>
+  ),
+  note: () => (
+    <>
+      <TextField name="note" label="Note" autoFocus />
+      <PhotoField name="photo" label="Add a photo" alt="What the note is about" />
+    </>
+  ),
 };
+
+const wordsOf = (words: readonly string[]) => words.map((value) => ({ value, label: value }));
+
+/** After a job, on one screen: what it smoked, whether it dropped, the flame, a glance at the lens. */
+function Job({ options, isNew }: Props) {
+  return (
+    <>
+      <div className="fields">
+        <SelectField name="materialId" label="Material" options={materialsOf(options)} />
+        <NumberField name="minutes" label="Beam on for" unit="min" />
+      </div>
+      {isNew ? <Choices name="dropped" label="Did it drop, at your usual setting?" options={CUT_CHOICES} /> : null}
+      <Choices
+        name="flame"
+        label="Flame at the cut"
+        options={[
+          { value: "usual", label: "as usual" },
+          { value: "more", label: "more" },
+        ]}
+      />
+      {isNew ? (
+        <Choices name="glance" label="A glance at the lens, beam off" options={GRADES.map((g, i) => ({ value: String(i), label: g }))} />
+      ) : null}
+    </>
+  );
+}
 
 export function EntryForm({ kind, ...props }: Props & { readonly kind: EntryKind }) {
   const Form = FORMS[kind];

@@ -9,7 +9,7 @@ import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
 import { Block } from "../ui/Block";
-import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
+import { FormProblem, Posted, RequestKey, Submit } from "../ui/form/Posted";
 import { Fields } from "../ui/form/state";
 import { MomentField, TextField } from "../ui/form/TextField";
 import { LinkButton } from "../ui/LinkButton";
@@ -35,7 +35,8 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
   // Quick entries elsewhere stay where they are; the log's own form shows the new line.
   if (reader.text("here") === undefined) return { saved: "Saved." };
   if (entry.firstBaseline) return redirect(`/${params.machine}/today`);
-  return redirect(`/${params.machine}/log?kind=${entry.kind}&saved=${entry.kept === "corrected" ? "corrected" : "1"}`);
+  const leads = (entry.leads ?? []).map((lead) => `&lead=${lead}`).join("");
+  return redirect(`/${params.machine}/log?kind=${entry.kind}&saved=${entry.kept === "corrected" ? "corrected" : "1"}${leads}`);
 });
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
@@ -71,6 +72,9 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
         <div className="stack">
           <h1 className="verdict">{editing ? "Correct this entry." : "What happened?"}</h1>
           {loaderData.said ? <Notice kind="said">{SAID[loaderData.said]}</Notice> : null}
+          {loaderData.leads.map((lead) => (
+            <Lead key={lead.id} lead={lead} data={loaderData} />
+          ))}
         </div>
         <section className="stack">
           {editing ? null : (
@@ -92,6 +96,31 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
         ) : null}
         <Lines data={loaderData} kind={kind} />
       </main>
+    </div>
+  );
+}
+
+/** What an entry leads on to: a trace that begins with it, a round, or a new baseline. */
+function Lead({ lead, data }: { lead: Route.ComponentProps["loaderData"]["leads"][number]; data: Route.ComponentProps["loaderData"] }) {
+  return (
+    <div className="row">
+      <b>{lead.words}</b>
+      {lead.check ? (
+        <Posted action={`/${data.slug}/trace`}>
+          <RequestKey value={`${data.key}-${lead.id}`} />
+          <input type="hidden" name="check" value={lead.check} />
+          <input type="hidden" name="outcome" value={lead.outcome} />
+          <Submit>{lead.label}</Submit>
+        </Posted>
+      ) : lead.part ? (
+        <Posted action={`/${data.slug}/round`}>
+          <RequestKey value={`${data.key}-${lead.id}`} />
+          <input type="hidden" name="part" value={lead.part} />
+          <Submit>{lead.label}</Submit>
+        </Posted>
+      ) : (
+        <LinkButton to={`/${data.slug}/log?kind=ladder&baseline=1`}>Cut a new baseline</LinkButton>
+      )}
     </div>
   );
 }
@@ -123,7 +152,14 @@ function Entry({
         ) : null}
         <Fields state={failed} typed={editing?.typed}>
           <FormProblem />
-          <EntryForm kind={kind} options={data.options} ask={failed?.ask} baseline={data.baseline && !editing} />
+          <EntryForm
+            kind={kind}
+            options={data.options}
+            ask={failed?.ask}
+            baseline={data.baseline && !editing}
+            isNew={!editing}
+            asked={data.asked}
+          />
           <div className="fields when">
             <MomentField name="at" label="When" defaultValue={data.today} latest={data.today} />
             {kind === "note" ? null : <TextField name="note" label="Note, if any" />}

@@ -161,9 +161,18 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
               <Submit type="primary">Clean it now</Submit>
             </Posted>
           ) : null}
+          {shown?.replace ? (
+            <Posted action={`/${data.slug}/round`}>
+              <RequestKey value={`${data.key}-${shown.id}-new`} />
+              <input type="hidden" name="part" value={shown.replace} />
+              <input type="hidden" name="title" value={`${shown.name}: replacement`} />
+              <Submit>Put a new one in</Submit>
+            </Posted>
+          ) : null}
           {shown ? (
             <>
-              <LinkButton to={`/${data.slug}/trace`}>Report what I see</LinkButton>
+              <LinkButton to={`/${data.slug}/log?kind=grade&station=${shown.id}`}>Report what I see</LinkButton>
+              <LinkButton to={`/${data.slug}/log?kind=service&part=${shown.id}`}>It was done already</LinkButton>
               <LinkButton type="link" to={`/${data.slug}/workshop?tab=path&station=${shown.id}`}>
                 Change what is known
               </LinkButton>

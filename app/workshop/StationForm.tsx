@@ -6,11 +6,11 @@ import { COATING_WORDS, MOUNT_WORDS } from "#services/workshop/words";
 import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
+import { PhotoField } from "../ui/form/PhotoField";
 import { Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { TextField } from "../ui/form/TextField";
 import { EditForm, type EditState } from "./EditForm";
-import { WayPhoto } from "./WayPhoto";
 
 interface Props {
   readonly station: PathStation;
@@ -34,7 +34,7 @@ export function StationForm({ station, nominalPercent, state }: Props) {
             defaultValue={station.wayRound}
             placeholder="notch at lower left, stamp up, arrow in"
           />
-          <WayPhoto initial={station.wayRoundPhoto} />
+          <PhotoField name="wayRoundPhoto" label="Photo of the way round" alt="The right way round" initial={station.wayRoundPhoto} />
         </EditForm>
       </Block>
       <Form method="post" preventScrollReset>

@@ -66,6 +66,8 @@ export interface SingleCut {
   readonly speedMmPerS: number;
   readonly setPercent: number;
   readonly result: CutResult;
+  /** Times the beam went over it; their energies add. One where left out. */
+  readonly passes?: number | undefined;
   /** Depth reached as a share of the thickness (0..1), when it was measured. */
   readonly depthShare?: number | undefined;
 }
@@ -79,12 +81,13 @@ export interface CensoredRatio {
 
 /**
  * What one cut says of effective power against a baseline ladder: through, r is at least the ratio this speed needs; not
- * through, at most that; hangs, about that (sd β·s). A measured depth short of through gives
+ * through, at most that; passes count as that much more power; hangs, about that (sd β·s). A measured depth short of through gives
  * r = depth share · (v/v50)^β · P_base/P, sd 0.15. Returns undefined when the baseline is only a bound.
  */
 export function censoredRatio(cut: SingleCut, base: LadderPoint, beta = 1): CensoredRatio | undefined {
   if (base.result.kind !== "estimate") return undefined;
-  const needed = beta * Math.log(cut.speedMmPerS / base.result.v50) + Math.log(base.setPercent / cut.setPercent);
+  const needed =
+    beta * Math.log(cut.speedMmPerS / base.result.v50) + Math.log(base.setPercent / cut.setPercent) - Math.log(cut.passes ?? 1);
   if (cut.result !== "through" && cut.depthShare !== undefined && cut.depthShare > 0) {
     return { side: "about", lnRatio: needed + Math.log(cut.depthShare), sd: 0.15 };
   }

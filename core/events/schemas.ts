@@ -22,7 +22,12 @@ export const hoursSchema = {
 /** A job run: what was cut and how long the beam fired. */
 export const jobSchema = {
   type: "object",
-  properties: { materialId, minutes: { type: "number", exclusiveMinimum: 0, maximum: 1440 }, note },
+  properties: {
+    materialId,
+    minutes: { type: "number", exclusiveMinimum: 0, maximum: 1440 },
+    flame: { enum: ["usual", "more"] },
+    note,
+  },
   required: ["materialId", "minutes"],
   additionalProperties: false,
 } as const;
@@ -35,6 +40,10 @@ export const cutSchema = {
     speedMmPerS,
     setPercent,
     result: { enum: ["through", "hangs", "part-through", "surface-only"] },
+    passes: { type: "integer", minimum: 1, maximum: 20 },
+    edge: { enum: ["clean", "brown", "charred"] },
+    engraving: { enum: ["crisp", "blurred", "faint"] },
+    photos,
     note,
   },
   required: ["materialId", "speedMmPerS", "setPercent", "result"],
@@ -121,7 +130,7 @@ export const serviceSchema = {
 
 export const noteSchema = {
   type: "object",
-  properties: { note: { type: "string", minLength: 1, maxLength: 500 } },
+  properties: { note: { type: "string", minLength: 1, maxLength: 500 }, photos },
   required: ["note"],
   additionalProperties: false,
 } as const;

@@ -78,6 +78,8 @@ export interface SimulatedChore {
   readonly task: string;
   readonly what: EventPayload["service"]["what"];
   readonly everyDays: number;
+  /** Which day of that many; the last where left out. */
+  readonly onDay?: number;
 }
 
 /** First moment of a history of so many months (ms). */
@@ -174,8 +176,8 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
     const dayMs = startMs + d * DAY_MS;
     const left = days - d;
     if (options.withCases) caseDays(left, dayMs);
-    for (const { everyDays, ...chore } of options.chores) {
-      if (d % everyDays === everyDays - 1 && left > FAR_CORNER_DAYS) add("service", dayMs + 0.1 * HOUR_MS, chore);
+    for (const { everyDays, onDay = everyDays - 1, ...chore } of options.chores) {
+      if (d % everyDays === onDay && left > FAR_CORNER_DAYS) add("service", dayMs + 0.1 * HOUR_MS, chore);
     }
     if (!isWorkday(dayMs) || random.uniform() < 0.12) continue;
     // Rounds come in the morning, before the first job.

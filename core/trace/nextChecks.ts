@@ -131,7 +131,7 @@ export function rankChecks(
       minutes: r.candidate.minutes,
       gated: r.candidate.check.gated,
       helps: r.helps,
-      meanings: i < EXPLAINED ? meanings(model, sets, post, r.candidate, top, kept) : [],
+      meanings: i < EXPLAINED ? meanings(model, sets, post, r.candidate, top, kept, decided) : [],
     };
   });
   return { checks, withCheckMinutes, massLeftOut: Math.max(0, 1 - kept) };
@@ -249,6 +249,7 @@ function meanings(
   candidate: Candidate,
   top: Int32Array,
   kept: number,
+  decided: Decisions,
 ): NextCheck["meanings"] {
   const numeric = candidate.labels.length === BINS;
   const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
@@ -267,6 +268,7 @@ function meanings(
   });
   const mass = new Float64Array(groups.length);
   const faults = groups.map(() => new Float64Array(model.faults.length));
+  const repairs = groups.map(() => new Float64Array(decided.count));
   for (const n of top) {
     const w = post.sets[n]!;
     candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
@@ -274,6 +276,8 @@ function meanings(
       const gi = groupOf[j]!;
       const p = w * out[j]!;
       mass[gi] = mass[gi]! + p;
+      const d = decided.ofSet[n]!;
+      (repairs[gi] as Float64Array)[d] = (repairs[gi] as Float64Array)[d]! + p;
       const row = faults[gi] as Float64Array;
       const a = sets.first[n]!;
       const b = sets.second[n]!;
@@ -287,12 +291,16 @@ function meanings(
     const row = faults[gi] as Float64Array;
     let best = 0;
     for (let f = 1; f < row.length; f++) if (row[f]! > row[best]!) best = f;
+    const done = repairs[gi] as Float64Array;
+    const first = leading(done.subarray(0, model.repairs.length));
     const m = mass[gi]! * (kept / Math.max(1e-9, kept - post.none));
     return {
       outcome,
       probability: m / kept,
       fault: m > 1e-6 ? (model.faults[best]?.id ?? null) : null,
       faultProbability: m > 1e-6 ? row[best]! / m : 0,
+      repair: m > 1e-6 ? (model.repairs[first]?.id ?? null) : null,
+      repairProbability: m > 1e-6 ? done[first]! / m : 0,
     };
   });
 }

@@ -171,6 +171,9 @@ export interface NextCheck {
     readonly probability: number;
     readonly fault: string | null;
     readonly faultProbability: number;
+    /** What would be repaired first then, and how probably rightly. */
+    readonly repair: string | null;
+    readonly repairProbability: number;
   }[];
 }
 

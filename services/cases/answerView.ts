@@ -72,7 +72,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
             minutes: number(c.minutes),
             gated: c.gated,
             meanings: c.meanings
-              .filter((m) => m.probability > 0.01 && m.fault !== null)
+              .filter((m) => m.probability > 0.01 && m.repair !== null)
               .map((m) => {
                 const numeric = checkText(g.trade, c.check).outcomes.length === 0;
                 const label = numeric
@@ -80,7 +80,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
                   : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
                 return {
                   outcome: label ?? m.outcome,
-                  means: `${lowerFirst(faultName(g.trade, m.fault as string))}, ${chance(m.faultProbability)}`,
+                  means: `${lowerFirst(repairName(g.trade, m.repair as string))}, right with ${chance(m.repairProbability)}`,
                 };
               }),
           },

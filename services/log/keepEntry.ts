@@ -7,12 +7,20 @@ import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
+import { takeSpares } from "../workshop/spares";
 import { describeEvent } from "./describeEvent";
 import { momentText, readEntry, whenOf } from "./entries";
 import { type EntryKind, isEntryKind } from "./kinds";
+import { CUT_WORDS } from "./words";
 
 export type KeptEntry =
-  | { readonly kept: "new" | "corrected" | "struck"; readonly kind: EntryKind | undefined; readonly firstBaseline: boolean }
+  | {
+      readonly kept: "new" | "corrected" | "struck";
+      readonly kind: EntryKind | undefined;
+      readonly firstBaseline: boolean;
+      /** What it leads on to. */
+      readonly leads?: readonly string[];
+    }
   | { readonly kept: undefined; readonly kind?: EntryKind; readonly errors: FieldErrors; readonly ask?: string }
   /** Corrected by another device since the form was made: how often by now. */
   | { readonly kept: "meanwhile"; readonly errors: FieldErrors; readonly corrections: number };
@@ -52,8 +60,38 @@ export async function keepEntry(services: Services, slug: string, reader: FormRe
     caseId: target?.caseId ?? g.openCase?.id,
   };
   const firstBaseline = kind === "ladder" && !target && reader.text("baseline") === "1";
-  return write(services, g, reader, event, { kept: target ? "corrected" : "new", kind, firstBaseline });
+  const more = kind === "job" && !target ? afterJob(reader, g) : { events: [], leads: [] };
+  if (Object.keys(reader.errors).length > 0) return { kept: undefined, kind, errors: reader.errors };
+  const leads = kind === "service" && reader.text("what") === "replaced" && g.baseline ? ["baseline"] : more.leads;
+  const also = more.events.map((e) => ({ ...e, atMs, caseId: event.caseId }));
+  return write(services, g, reader, event, { kept: target ? "corrected" : "new", kind, firstBaseline, leads }, also);
 }
+
+/** What else is told after a job: how its cuts went at the usual setting, and a glance at the lens; and what that leads on to. */
+function afterJob(reader: FormReader, g: Gathered): { events: Pick<NewEvent, "kind" | "payload">[]; leads: string[] } {
+  const events: Pick<NewEvent, "kind" | "payload">[] = [];
+  const leads: string[] = reader.text("flame") === "more" ? ["flame"] : [];
+  const result = reader.text("dropped");
+  const material = g.materials.find((m) => String(m.id) === reader.text("materialId"));
+  if (result !== undefined && !Object.hasOwn(CUT_WORDS, result)) reader.errors.dropped = "Say how it went.";
+  else if (result !== undefined && material?.usualSpeedMmPerS !== undefined) {
+    const setting = { speedMmPerS: material.usualSpeedMmPerS, setPercent: material.usualSetPercent ?? USUAL_SET_PERCENT };
+    const payload = { materialId: material.id, ...setting, result: result as keyof typeof CUT_WORDS, note: "after a job" };
+    events.push({ kind: "cut", payload });
+  }
+  if (result !== undefined && result !== "through") leads.push("cut");
+  const glance = reader.text("glance");
+  if (glance !== undefined) {
+    const grade = ["0", "1", "2", "3", "4"].indexOf(glance);
+    if (grade < 0) reader.errors.glance = "Pick a grade.";
+    else events.push({ kind: "grade", payload: { station: "lens", phase: "as-found", grade } });
+    if (grade > 0) leads.push("lens");
+  }
+  return { events, leads };
+}
+
+/** Power of a cut where its material has no usual one. */
+const USUAL_SET_PERCENT = 60;
 
 /** What a record holds that its form does not show: a correction keeps it. */
 function carriedOver(target: MachineEvent | undefined, kind: EventKind): object {
@@ -68,16 +106,18 @@ async function write(
   reader: FormReader,
   event: Omit<NewEvent, "requestKey">,
   kept: KeptEntry,
+  also: readonly Omit<NewEvent, "requestKey">[] = [],
 ): Promise<KeptEntry> {
   const sent = sentAs(`log ${g.machine.id}`, reader);
   const row = { ...event, requestKey: rowKey(sent) };
+  const rows = [row, ...also.map((e) => ({ ...e, requestKey: `${row.requestKey}:${e.kind}` }))];
   const known = Number(reader.text("corrections"));
   try {
-    await once(services.store, sent, g.nowMs, (tx) =>
-      event.corrects === undefined
-        ? appendEvents(tx, g.machine.id, [row], g.nowMs)
-        : appendCorrection(tx, g.machine.id, row, known, g.nowMs),
-    );
+    await once(services.store, sent, g.nowMs, async (tx) => {
+      if (event.corrects !== undefined) return appendCorrection(tx, g.machine.id, row, known, g.nowMs);
+      await takeSpares(tx, g.machine.id, rows);
+      await appendEvents(tx, g.machine.id, rows, g.nowMs);
+    });
     return kept;
   } catch (error) {
     const target = event.corrects === undefined ? undefined : findEvent(g.log, event.corrects);

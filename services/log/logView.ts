@@ -29,6 +29,14 @@ function kindsShown(show: string): readonly EventKind[] {
   return kind ? [kind] : EVENT_KINDS;
 }
 
+/** By id: what to do about what was entered, as a trace that begins with it or a round. */
+const LEADS: Readonly<Record<string, { words: string; check?: string; outcome?: string; part?: string; label: string }>> = {
+  flame: { words: "More flame points to weak assist air.", check: "flame", outcome: "more", label: "Trace it" },
+  cut: { words: "It did not drop as it should.", check: "known-cut", outcome: "hangs", label: "Trace it" },
+  lens: { words: "The lens is not clear.", part: "lens", label: "Clean it now" },
+  baseline: { words: "A new part: what “of best” means has to be measured anew.", label: "" },
+};
+
 /** A place in the log as an address carries it, and back. */
 const placeText = ({ atMs, id }: LogPlace) => `${atMs}-${id}`;
 function placeOf(text: string | null): LogPlace | undefined {
@@ -67,7 +75,7 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
       corrected: g.log.corrections.get(e.id) ?? 0,
       editable: isEntryKind(e.kind),
       roundId: e.roundId,
-      photos: e.kind === "grade" || e.kind === "service" ? (e.payload.photos ?? []) : [],
+      photos: "photos" in e.payload ? (e.payload.photos ?? []) : [],
     })),
     voided: g.log.struck.size,
     isOlder: before !== undefined,
@@ -75,7 +83,19 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
     total: g.log.size,
     today: momentText(g.nowMs),
     said: search.get("saved"),
+    // What a link from a part asks about.
+    asked: { station: search.get("station") ?? undefined, part: search.get("part") ?? undefined },
+    leads: leadsOf(g, search.getAll("lead")),
   };
+}
+
+/** What a record that was just kept leads on to. */
+function leadsOf(g: Gathered, ids: readonly string[]) {
+  return ids.flatMap((id) => {
+    const lead = LEADS[id];
+    if (!lead || (lead.check && !g.trade.model.checks.some((c) => c.id === lead.check))) return [];
+    return [{ id, ...lead }];
+  });
 }
 
 const isEntry = (event: MachineEvent): event is MachineEvent & { readonly kind: EntryKind } => isEntryKind(event.kind);

@@ -5,6 +5,7 @@ import { suggestRungs } from "#core/cuts";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, resultOf } from "../machine/ladders";
 import { materialName, number } from "../words";
+import { doneParts } from "./kinds/service";
 
 /** A material a ladder can be cut in, with the speeds to try. */
 export interface LadderMaterial {
@@ -18,6 +19,8 @@ export interface LadderMaterial {
 export interface EntryOptions {
   readonly materials: readonly LadderMaterial[];
   readonly speeds: Readonly<Record<string, string>>;
+  /** Parts something can be done to. */
+  readonly done: readonly { readonly value: string; readonly label: string }[];
   readonly stations: readonly { readonly id: string; readonly name: string; readonly powered: boolean }[];
 }
 
@@ -43,6 +46,7 @@ export function entryOptions(g: Gathered): EntryOptions {
   return {
     materials: ladderMaterials(g),
     speeds: Object.fromEntries(g.materials.map((m) => [String(m.id), m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS)])),
+    done: doneParts(g).map(({ id, name }) => ({ value: id, label: name })),
     stations: g.trade.layout.stations.map((s) => ({
       id: s.id,
       name: g.trade.layout.names[s.id] ?? s.id,

@@ -1,4 +1,4 @@
-/** How a cut ended, in the owner's words. */
+/** How a cut ended and what was done to a part, in the owner's words. */
 import type { EventPayload } from "#core/events";
 
 type CutResult = EventPayload["cut"]["result"];
@@ -19,3 +19,17 @@ const CUT_BUTTONS: { readonly [R in CutResult]: string } = {
   "surface-only": "surface",
 };
 export const CUT_CHOICES = Object.entries(CUT_BUTTONS).map(([value, label]) => ({ value, label }));
+
+export const SERVICE_WORDS: { readonly [W in EventPayload["service"]["what"]]: string } = {
+  cleaned: "cleaned",
+  replaced: "replaced",
+  "seat-opened": "taken out of its seat",
+  aimed: "aimed",
+  adjusted: "done",
+  checked: "looked at",
+};
+/** What can be entered by hand, as it is asked. */
+export const DONE_CHOICES = (["cleaned", "replaced", "seat-opened", "aimed", "checked", "adjusted"] as const).map((value) => ({
+  value,
+  label: value === "adjusted" ? "adjusted or greased" : SERVICE_WORDS[value],
+}));

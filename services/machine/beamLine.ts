@@ -4,6 +4,7 @@ import { lastServiceMs } from "#core/schedule";
 import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
+import { replacementOf } from "./unmended";
 
 export interface BeamStation {
   readonly id: string;
@@ -23,6 +24,8 @@ export interface BeamStation {
   readonly photo: string | undefined;
   /** Whether a round for it can be started from here. */
   readonly cleanable: boolean;
+  /** Round that puts a new one in; undefined where that is not an owner's. */
+  readonly replace: string | undefined;
 }
 
 export interface BeamLineData {
@@ -118,6 +121,7 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
       card,
       photo: known?.wayRoundPhoto,
       cleanable: g.openRound === undefined && g.trade.procedures.has(station.id),
+      replace: g.openRound === undefined ? replacementOf(g, station.id) : undefined,
     };
   });
   return {

@@ -19,6 +19,7 @@ import { type Gathered, gather } from "../machine/gather";
 import { partsOfRepair, planOfRound } from "../machine/plans";
 import type { Trade } from "../machine/trade";
 import { percentOf } from "../words";
+import { takeSpares } from "../workshop/spares";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
 export function eventsOfRound(trade: Trade, round: Round): (NewEvent & { readonly stepId: string })[] {
@@ -76,7 +77,8 @@ export async function closeRound(
     const found = await recordsNow(tx, before, round);
     const events = [...found, ...proofEvent(proof, `round-${round.id}:proof`, nowMs, round.caseId)];
     const ended = await endRound(tx, before.machine.id, round.id, "closed", events, nowMs);
-    if (!ended) await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
+    if (ended) await takeSpares(tx, before.machine.id, events);
+    else await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
     if (openCase && proof.kind === "repeat")
       await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, rowKey(sent), nowMs);
     if (openCase && ended) {
@@ -98,7 +100,9 @@ export async function endWithoutProof(services: Services, slug: string, round: R
       payload: { note: `“${round.title}” ended without proof: ${why}`.slice(0, 500) },
       requestKey: `round-${round.id}:why`,
     };
-    await endRound(tx, g.machine.id, round.id, "abandoned", [...(await recordsNow(tx, g, round)), reason], nowMs);
+    const records = await recordsNow(tx, g, round);
+    const ended = await endRound(tx, g.machine.id, round.id, "abandoned", [...records, reason], nowMs);
+    if (ended) await takeSpares(tx, g.machine.id, records);
   });
 }
 

@@ -30,5 +30,12 @@ export interface EntryForm<K extends EventKind> {
   readonly problem?: (payload: EventPayload[K], g: Gathered, atMs: number, replaces: number | undefined) => EntryProblem | undefined;
 }
 
+/** The one photo a form carries, as a record keeps photos. */
+export const photosOf = (reader: FormReader): string[] | undefined => {
+  const hash = reader.text("photo");
+  return hash === undefined ? undefined : [hash];
+};
+export const photoTyped = (photos: readonly string[] | undefined): Record<string, string> => (photos?.[0] ? { photo: photos[0] } : {});
+
 /** An id as a form carries it; undefined where the field is empty. */
 export const idOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Number.parseInt(text, 10));

@@ -15,7 +15,7 @@ export const eventKinds = { hours, job, cut, ladder, power, grade, service, note
 };
 
 /** Kinds an owner enters by hand, in the order the log offers them. */
-export const ENTRY_KINDS = ["hours", "job", "cut", "ladder", "power", "grade", "note"] as const satisfies readonly EventKind[];
+export const ENTRY_KINDS = ["hours", "job", "cut", "ladder", "power", "grade", "service", "note"] as const satisfies readonly EventKind[];
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
 export const isEntryKind = (kind: string | null | undefined): kind is EntryKind => ENTRY_KINDS.includes(kind as EntryKind);

@@ -1,19 +1,31 @@
-import type { EventPayload } from "#core/events";
+import type { Gathered } from "../../machine/gather";
+import { SERVICE_WORDS } from "../words";
 import type { EventKindDefinition } from "./definition";
 import { stationOf } from "./names";
 
-const SERVICE_WORDS: { readonly [W in EventPayload["service"]["what"]]: string } = {
-  cleaned: "cleaned",
-  replaced: "replaced",
-  "seat-opened": "taken out of its seat",
-  aimed: "aimed",
-  adjusted: "done",
-  checked: "looked at",
-};
+/** Parts something can be done to without a round: the path, and each task of the systems. */
+export function doneParts(g: Pick<Gathered, "trade">): { id: string; name: string; station: string; task: string | undefined }[] {
+  const { layout, procedures } = g.trade;
+  const stations = layout.stations.map((s) => ({ id: s.id, name: layout.names[s.id] ?? s.id, station: s.id, task: undefined }));
+  const systems = [...procedures.values()].flatMap((p) => {
+    const done = p.isRepair ? undefined : p.steps.find((s) => s.service && s.station && layout.systems.includes(s.station));
+    return done?.station === undefined ? [] : [{ id: p.id, name: p.name, station: done.station, task: done.service?.task }];
+  });
+  return [...stations, ...systems];
+}
 
 export const service: EventKindDefinition<"service"> = {
-  name: "Service",
+  name: "Done",
   // What was serviced: the task where a station has several, else the station.
   says: ({ payload: { station, task, what } }, g) =>
     `${(task && g.trade.procedures.get(task)?.name) ?? stationOf(g, station)} ${SERVICE_WORDS[what]}`,
+  entry: {
+    read: (reader, g) => {
+      const part = doneParts(g).find((p) => p.id === reader.text("part"));
+      if (!part) reader.errors.part = "Choose what it was done to.";
+      return { station: part?.station ?? "", what: reader.text("what"), task: part?.task };
+    },
+    typed: ({ station, task, what }) => ({ part: task ?? station, what }),
+    errorAt: (path) => (path === "what" ? ["what", "Say what was done."] : undefined),
+  },
 };

@@ -1,14 +1,23 @@
-/** The owner's own photo of which way round a part goes: taken or picked here, kept at once, posted with the station's form. */
+/** A photo in a form: taken or picked here, kept at once, and posted with the form by its hash. */
 import { Button, Upload } from "antd";
 import { useState } from "react";
-import { useField } from "../ui/form/state";
-import { Notice } from "../ui/Notice";
-import { sendPhoto, shrinkPhoto } from "../ui/photos";
+import { Notice } from "../Notice";
+import { sendPhoto, shrinkPhoto } from "../photos";
+import { useField } from "./state";
 
-const NAME = "wayRoundPhoto";
-
-export function WayPhoto({ initial }: { initial: string | undefined }) {
-  const { typed, error } = useField(NAME);
+export function PhotoField({
+  name,
+  label,
+  alt,
+  initial,
+}: {
+  name: string;
+  /** Of the button that takes the first one. */
+  label: string;
+  alt: string;
+  initial?: string | undefined;
+}) {
+  const { typed, error } = useField(name);
   const [hash, setHash] = useState(typed ?? initial ?? "");
   const [problem, setProblem] = useState(error);
   const [busy, setBusy] = useState(false);
@@ -27,8 +36,8 @@ export function WayPhoto({ initial }: { initial: string | undefined }) {
   };
   return (
     <div className="row">
-      <input type="hidden" name={NAME} value={hash} />
-      {hash ? <img src={`/photos/${hash}`} alt="The right way round" className="way-thumb" /> : null}
+      <input type="hidden" name={name} value={hash} />
+      {hash ? <img src={`/photos/${hash}`} alt={alt} className="way-thumb" /> : null}
       <Upload
         accept="image/*"
         showUploadList={false}
@@ -39,7 +48,7 @@ export function WayPhoto({ initial }: { initial: string | undefined }) {
           return false;
         }}
       >
-        <Button disabled={busy}>{busy ? "Sending…" : hash ? "Another photo" : "Photo of the way round"}</Button>
+        <Button disabled={busy}>{busy ? "Sending…" : hash ? "Another photo" : label}</Button>
       </Upload>
       {hash ? (
         <Button type="link" onClick={() => setHash("")}>
