@@ -12,6 +12,7 @@ export default [
     route("round", "round/route.tsx"),
     route("round/sheet", "round/sheet.tsx"),
     route("round/:roundId", "round/run.tsx"),
+    route("gate", "gate/route.tsx"),
     route("log", "log/route.tsx"),
     route("trace", "trace/route.tsx"),
     route("trace/:caseId", "trace/case.tsx"),

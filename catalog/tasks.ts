@@ -6,6 +6,8 @@ import type { CarePlace, School } from "#core/machine";
 import type { TaskRule } from "#core/schedule";
 
 export interface Task extends TaskRule {
+  /** Done by somebody who comes for it: booked, and in no round. */
+  readonly byOthers?: boolean;
   readonly name: string;
   readonly does: string;
   readonly reason: string;
@@ -23,6 +25,7 @@ export interface TaskTemplate {
   readonly look?: boolean;
   /** What its smoke is counted for, where that is not the optics. */
   readonly counts?: TaskRule["counts"];
+  readonly byOthers?: boolean;
   /** Falls due before winter, where the owner said when that is. */
   readonly season?: boolean;
 }
@@ -250,6 +253,7 @@ export const systemTasks: readonly TaskTemplate[] = [
   },
   {
     part: "visit",
+    byOthers: true,
     does: "by a qualified person",
     every: { careful: days(365), "by-use": days(365), minimal: undefined },
     reason: "Dust in the supply is not yours to reach.",

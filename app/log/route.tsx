@@ -84,6 +84,9 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
                   {k.name}
                 </LinkButton>
               ))}
+              <LinkButton type="link" to={`/${loaderData.slug}/gate`}>
+                Will it cut through?
+              </LinkButton>
             </nav>
           )}
           <Entry data={loaderData} kind={kind} failed={failed} requestKey={keyAfter(actionData, loaderData.key)} />

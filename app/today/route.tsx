@@ -118,6 +118,7 @@ function Beside({ data }: { data: Loaded }) {
           <LinkButton to={`/${slug}/log?kind=ladder`}>Ladder</LinkButton>
           <LinkButton to={`/${slug}/log?kind=power`}>Watts</LinkButton>
           <LinkButton to={`/${slug}/trace`}>Weak cut?</LinkButton>
+          <LinkButton to={`/${slug}/gate`}>Will it cut through?</LinkButton>
         </div>
       </section>
       {lastProof ? (

@@ -5,4 +5,5 @@
  * (Finney, "Probit Analysis"). Ratios of two v50 give effective power against a baseline known to be good.
  */
 export * from "./effective";
+export * from "./gate";
 export * from "./ladder";

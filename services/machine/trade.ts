@@ -225,6 +225,7 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
         access: procedure.area,
         reason: t.reason,
         ...(t.counts ? { counts: t.counts } : {}),
+        ...(t.byOthers ? { byOthers: true } : {}),
         tasks: [t.part],
         plain: PLAIN_TASKS.has(t.part),
       },

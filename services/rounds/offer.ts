@@ -33,10 +33,12 @@ export interface Offer {
 export function offerOf(g: Gathered): Offer {
   // With nothing due the head is offered: it is the round that is never wrong.
   const head = new Set(headParts(g.trade));
-  const anyDue = g.due.some((d) => d.state === "due");
+  const byOthers = new Set(g.trade.tasks.filter((t) => t.byOthers).map((t) => t.id));
+  const own = g.due.filter((d) => !byOthers.has(d.id));
+  const anyDue = own.some((d) => d.state === "due");
   const bad = unmendedOf(g).filter((u) => u.clean !== undefined);
   const badParts = new Set(bad.map((u) => u.clean as string));
-  const chosen = anyDue || bad.length > 0 ? (anyDue ? offerRound(g.due, 0).tasks : []) : g.due.filter((d) => head.has(d.id));
+  const chosen = anyDue || bad.length > 0 ? (anyDue ? offerRound(own, 0).tasks : []) : own.filter((d) => head.has(d.id));
   const order = g.trade.tasks.map((t) => t.id);
   const tasks = [...chosen].filter((t) => !badParts.has(t.id)).sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
   const parts = [...badParts, ...tasks.map((t) => t.id)];

@@ -1,5 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { TestWorkshop } from "../testWorkshop";
+import { scopes } from "#catalog/procedures";
+import { isAsked, type RoundAnswer } from "#core/rounds";
+import { findRound, saveAnswers, startRound } from "#store/rounds";
+import { planOf } from "../machine/plans";
+import { rungs, TestWorkshop } from "../testWorkshop";
+import { verdict } from "../today/verdict";
+import { closeRound } from "./close";
+import { offerOf } from "./offer";
 import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";
 
 /** A workshop that has fired so many hours since everything was clean. */
@@ -54,5 +61,46 @@ describe("a choice of one's own", () => {
     const { trade } = await fired(0, 1);
     expect(validParts(trade, ["lens", "lens", "rails"])).toEqual(["lens", "rails"]);
     for (const bad of [[], ["fins"], ["lens", "mirror-7"], ["../etc"]]) expect(validParts(trade, bad)).toBeUndefined();
+  });
+});
+
+describe("after a full round", () => {
+  it("nothing is urged any more, whatever was due before and however bad it was found", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    w.day(400);
+    await w.log("hours", { counterHours: 1700 });
+    const before = await w.look();
+    expect(offerOf(before).urged).toBe(true);
+    const full = scopeChoices(before).find((c) => c.id === "full");
+    const parts = [...(full?.parts ?? [])];
+    const plan = planOf(before.trade, parts, { direction: "tube-first" });
+    const id = await startRound(w.store, 1, { title: "Full", parts, plan, requestKey: "full" }, w.nowMs);
+    const answers = new Map<string, RoundAnswer>();
+    const sent = [];
+    for (const [i, s] of plan.steps.entries()) {
+      if (s.kind === "proof" || !isAsked(s, answers)) continue;
+      const answer: RoundAnswer = {
+        done: true,
+        atMs: w.nowMs + i * 60_000,
+        ...(s.kind === "grade" ? { grade: s.phase === "as-left" ? 0 : 2 } : {}),
+        ...(s.seen?.[0] ? { choice: s.seen[0].id } : {}),
+      };
+      answers.set(s.id, answer);
+      sent.push({ stepId: s.id, answer, requestKey: `a-${s.id}` });
+    }
+    w.nowMs += 4 * 3_600_000;
+    await saveAnswers(w.store, id, sent, w.nowMs);
+    const round = await findRound(w.store, 1, id);
+    if (!round) throw new Error("no round");
+    const proof = { kind: "ladder" as const, ladder: { materialId: 1, setPercent: 60, rungs: rungs(15) } };
+    await closeRound(w.services, "larkspur", round, proof, w.sent("end"));
+    const after = await w.look();
+    // The visit of a qualified person is no part of a round.
+    expect(after.due.filter((d) => d.state === "due").map((d) => d.id)).toEqual(["visit"]);
+    expect(offerOf(after).parts).not.toContain("visit");
+    expect(offerOf(after).urged).toBe(false);
+    expect(verdict(after, undefined).next).toBe("Nothing is due before the first job.");
+    expect(scopes.length).toBe(4);
   });
 });

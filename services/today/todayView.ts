@@ -38,12 +38,16 @@ export async function todayView(services: Services, g: Gathered) {
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
   const worst = g.trade.layout.stations.map((s) => ({ id: s.id, loss: lossOf(g, s) })).sort((a, b) => b.loss - a.loss)[0];
   const coming = g.due
-    .filter((d) => d.dueMs !== undefined && d.state !== "due" && d.dueMs - g.nowMs < 14 * DAY_MS)
+    .filter((d) => {
+      const isRound = g.trade.tasks.find((t) => t.id === d.id)?.byOthers !== true;
+      return d.dueMs !== undefined && !(isRound && d.state === "due") && d.dueMs - g.nowMs < 14 * DAY_MS;
+    })
     .sort((a, b) => (a.dueMs ?? 0) - (b.dueMs ?? 0))
     .slice(0, 5)
     .map((d) => {
       const rule = g.trade.tasks.find((t) => t.id === d.id);
-      return { id: d.id, day: shortDay(d.dueMs as number), text: `${rule?.name}: ${rule?.does}`, minutes: d.minutes };
+      const day = (d.dueMs as number) < g.nowMs ? "to book" : shortDay(d.dueMs as number);
+      return { id: d.id, day, text: `${rule?.name}: ${rule?.does}`, minutes: d.minutes };
     });
   return {
     slug: g.machine.slug,

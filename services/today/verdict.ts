@@ -119,7 +119,8 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
 
 /** What to do before the first job: the part that is due, whatever else is due, or a first look where nobody ever graded anything. */
 function dueWords(g: Gathered): string {
-  const due = g.due.filter((d) => d.state === "due");
+  const byOthers = new Set(g.trade.tasks.filter((t) => t.byOthers).map((t) => t.id));
+  const due = g.due.filter((d) => d.state === "due" && !byOthers.has(d.id));
   const bad = unmendedOf(g)[0];
   if (bad) return `${bad.name} was seen bad and is not mended: ${bad.word}.`;
   const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.station));
