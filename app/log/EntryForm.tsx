@@ -54,7 +54,7 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
   ),
   ladder: ({ options, baseline }) => (
     <>
-      <LadderEntry materials={options.materials} />
+      <LadderEntry materials={options.materials} first={options.firstLadder} />
       <Baseline label="Known good: make this the baseline" asked={baseline === true} />
     </>
   ),

@@ -54,7 +54,7 @@ function LadderProof({ data, first }: { data: Loaded; first: boolean }) {
       <Form method="post" id={first ? PROOF_FORM : undefined} className="stack" noValidate>
         <RequestKey value={data.key} />
         <input type="hidden" name="intent" value="ladder" />
-        <LadderEntry materials={data.materials} />
+        <LadderEntry materials={data.materials} first={data.firstLadder} />
         {data.asksBaseline ? <Tick name="baseline" label="It cuts as it should: make this the new baseline" /> : null}
         {first ? null : <Submit>Close with this ladder</Submit>}
       </Form>

@@ -1,6 +1,6 @@
 /** The round at the machine: one step at a time in big type. Every answer is kept as it is given, network or not. */
 import { Button, Checkbox, Input, Radio } from "antd";
-import { lazy, Suspense, useEffect } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useRef } from "react";
 import { Form, Link } from "react-router";
 import { fetchList, isAnswered, isAsked, isOptic, type Seen as Option } from "#core/rounds";
 import { number } from "#services/words";
@@ -206,25 +206,38 @@ function Asked({ running: r }: { running: Running }) {
           {r.notice}
         </Notice>
       ) : null}
-      {r.asking === "skip" ? (
-        <Ask label="Why skip this step?" placeholder="why? for example: lens is new" button="Skip this step" onGive={r.skip} />
-      ) : null}
-      {r.asking === "note" ? (
-        <Ask
-          label="Note to this step"
-          placeholder="a note to this step"
-          button="Keep the note"
-          initial={known?.note ?? ""}
-          onGive={r.note}
-        />
-      ) : r.asking === "end" ? (
-        <Fields>
-          <EndHere roundKey={r.endKey} />
-        </Fields>
+      {r.asking ? (
+        <Opened key={r.asking}>
+          {r.asking === "skip" ? (
+            <Ask label="Why skip this step?" placeholder="why? for example: lens is new" button="Skip this step" onGive={r.skip} />
+          ) : r.asking === "note" ? (
+            <Ask
+              label="Note to this step"
+              placeholder="a note to this step"
+              button="Keep the note"
+              initial={known?.note ?? ""}
+              onGive={r.note}
+            />
+          ) : (
+            <Fields>
+              <EndHere roundKey={r.endKey} />
+            </Fields>
+          )}
+        </Opened>
       ) : known?.note ? (
         <p className="soft">Note: {known.note}</p>
       ) : null}
       {known?.skipped ? <p className="soft">Skipped: {known.skipped}</p> : null}
     </>
   );
+}
+
+/** What was just opened is in view, above the foot, with the cursor in it. */
+function Opened({ children }: { children: ReactNode }) {
+  const frame = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    frame.current?.scrollIntoView({ block: "center" });
+    frame.current?.querySelector<HTMLInputElement>("input:not([type=hidden])")?.focus({ preventScroll: true });
+  }, []);
+  return <div ref={frame}>{children}</div>;
 }

@@ -22,7 +22,9 @@ export function useKeys(running: Running, open: boolean): void {
 
 /** Does what a key stands for; false where it stands for nothing. */
 function press(r: Running, key: string): boolean {
-  if (key === " ") r.done();
+  // The first press gives the tick that the button asks for, the next goes on.
+  if (key === " " && r.hold === "tick") r.tick.set(true);
+  else if (key === " ") r.done();
   else if (key === "Backspace") r.move(r.at - 1);
   else if (key === "t" || key === "T") r.startTimer();
   else if (key === "p" || key === "P") r.camera.current?.click();

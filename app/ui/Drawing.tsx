@@ -245,6 +245,43 @@ const DRAWINGS: Readonly<Record<string, React.ReactNode>> = {
       </text>
     </>
   ),
+  ladder: (
+    <>
+      <rect x="8" y="24" width="234" height="76" fill="var(--ground)" stroke={INK} strokeWidth="1.5" />
+      {[0, 1, 2, 3, 4, 5].map((i) => (
+        <rect
+          key={i}
+          x={18 + i * 37}
+          y={i < 3 ? 66 : 44}
+          width="26"
+          height="26"
+          fill={i < 3 ? "var(--card)" : "none"}
+          stroke={i === 3 ? HOT : INK}
+          strokeWidth="2"
+          strokeDasharray={i === 3 ? "18 5" : undefined}
+          transform={i < 3 ? `translate(0 44) rotate(${(i - 1) * 9} ${31 + i * 37} 79)` : undefined}
+        />
+      ))}
+      {[0, 1, 2].map((i) => (
+        <rect key={i} x={18 + i * 37} y="44" width="26" height="26" fill={INK} fillOpacity="0.12" stroke={INK} strokeWidth="1" />
+      ))}
+      <text x="18" y="18" fontSize="14" fill={INK}>
+        slow
+      </text>
+      <text x="200" y="18" fontSize="14" fill={INK}>
+        fast
+      </text>
+      <text x="126" y="124" fontSize="14" fill={HOT}>
+        hangs
+      </text>
+      <text x="182" y="124" fontSize="14" fill={INK}>
+        stay
+      </text>
+      <text x="18" y="158" fontSize="14" fill={INK}>
+        these dropped
+      </text>
+    </>
+  ),
   "bed-sides": (
     <>
       <rect x="70" y="34" width="110" height="84" fill="var(--ground)" stroke={INK} strokeWidth="2" />

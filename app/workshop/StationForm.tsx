@@ -1,5 +1,6 @@
 /** Everything known of one station: what it is, how it is held and reached, which way round it goes. */
-import { Form } from "react-router";
+import { Button, Popconfirm } from "antd";
+import { useSubmit } from "react-router";
 import { ROLE_TRAITS } from "#core/beam";
 import { COATINGS, MOUNTS, type PathStation } from "#core/machine";
 import { COATING_WORDS, MOUNT_WORDS } from "#services/workshop/words";
@@ -7,7 +8,6 @@ import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { PhotoField } from "../ui/form/PhotoField";
-import { Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { TextField } from "../ui/form/TextField";
 import { EditForm, type EditState } from "./EditForm";
@@ -37,13 +37,24 @@ export function StationForm({ station, nominalPercent, state }: Props) {
           <PhotoField name="wayRoundPhoto" label="Photo of the way round" alt="The right way round" initial={station.wayRoundPhoto} />
         </EditForm>
       </Block>
-      <Form method="post" preventScrollReset>
-        <input type="hidden" name="intent" value="remove" />
-        <Submit name="station" value={station.id} type="link">
-          Take {station.name} off the path
-        </Submit>
-      </Form>
+      <TakeOff station={station} />
     </div>
+  );
+}
+
+/** Asked before it is done; brought back in the list of what was taken off. */
+function TakeOff({ station }: Pick<Props, "station">) {
+  const submit = useSubmit();
+  return (
+    <Popconfirm
+      title={`Take ${station.name} off the path?`}
+      description="Rounds and traces leave it out then. It can be brought back."
+      okText="Take it off"
+      cancelText="Leave it"
+      onConfirm={() => void submit({ intent: "remove", station: station.id }, { method: "post", preventScrollReset: true })}
+    >
+      <Button type="link">Take {station.name} off the path</Button>
+    </Popconfirm>
   );
 }
 

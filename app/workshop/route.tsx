@@ -65,6 +65,7 @@ export const action = saving(async (reader, { request, params, context }: Route.
     return data({ ...trouble(reader, result.errors), intent, stale: result.stale }, { status: result.stale ? 409 : 400 });
   const here = new URL(request.url);
   if (intent === "remove") return redirect(`${here.pathname}?tab=path&said=${encodeURIComponent(result.said)}`);
+  if (result.added) return redirect(`${here.pathname}?tab=path&station=${result.added}&said=${encodeURIComponent(result.said)}`);
   return { said: result.said, errors: {}, typed: {}, intent };
 });
 

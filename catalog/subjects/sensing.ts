@@ -13,6 +13,19 @@ export const sensingChecks = {
     symptom: "motion",
     outcomes: { clean: { leak: 0.9, label: "clean", short: "strip clean" }, dirty: { leak: 0.1, label: "dirty", short: "strip dirty" } },
   },
+  "reader-look": {
+    title: "Torch through the reader's slot",
+    how: "Unplugged, the reader lifted clear of the strip: dust or a veil in the slot? A clean strip does not clear the reader.",
+    needs: "encoder",
+    kind: "ordinal",
+    sight: true,
+    minutes: 4,
+    symptom: "motion",
+    outcomes: {
+      clear: { leak: 0.94, label: "clear", short: "reader clear" },
+      dusty: { leak: 0.06, label: "dusty", short: "reader dusty" },
+    },
+  },
   homing: {
     title: "Does homing hunt?",
     how: "Watch a start.",
@@ -50,7 +63,8 @@ export const sensingChecks = {
 } as const satisfies Checks;
 
 export const sensingRepairs = {
-  "clean-encoder": { name: "Wipe the encoder strip", minutes: 15, parts: ["encoder", "encoder-reader"] },
+  "clean-encoder": { name: "Wipe the encoder strip", minutes: 12, parts: ["encoder"] },
+  "clean-reader": { name: "Pull a soaked strip through the encoder's reader", minutes: 10, parts: ["encoder-reader"] },
   "clean-camera": { name: "Wipe camera and mark", minutes: 5, parts: ["camera"] },
 } as const satisfies Repairs;
 
@@ -66,6 +80,18 @@ export const sensingFaults = {
     reason: "The strip times the firing; a blotch across it shifts lines.",
     symptoms: { motion: 1 },
     effects: { "strip-look": shows([0.1, 0.9], [0.03, 0.97]), "raster-edge": shows([0.3, 0.35, 0.35], [0.08, 0.3, 0.62]) },
+  },
+  "reader-dirty": {
+    name: "Encoder reader dirty",
+    says: "the encoder's reader is dirty",
+    station: "encoder",
+    loss: [0, 0],
+    baseRate: 0.02,
+    usage: "dose",
+    repair: "clean-reader",
+    reason: "Dust in the reader's slot drops counts however clean the strip is.",
+    symptoms: { motion: 1 },
+    effects: { "reader-look": shows([0.12, 0.88], [0.04, 0.96]), "raster-edge": shows([0.35, 0.3, 0.35], [0.1, 0.25, 0.65]) },
   },
   "camera-dirty": {
     name: "Camera dirty",

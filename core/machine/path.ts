@@ -113,9 +113,9 @@ export function addStation(path: Path, role: StationRole, name?: string): Path {
   return [...rest.slice(0, at), added, ...rest.slice(at)];
 }
 
-/** The path without a station. One the log speaks of is hidden and kept, so that its history still has a name. */
-export function removeStation(path: Path, id: string, hasHistory: boolean): Path {
-  return hasHistory ? path.map((s) => (s.id === id ? { ...s, hidden: true } : s)) : path.filter((s) => s.id !== id);
+/** Takes a station off the path. It stays hidden in its place: the log speaks of it, and it can be brought back. */
+export function removeStation(path: Path, id: string): Path {
+  return path.map((s) => (s.id === id ? { ...s, hidden: true } : s));
 }
 
 /** Shows a hidden station again, where it was. */

@@ -19,6 +19,8 @@ export interface LadderMaterial {
 export interface EntryOptions {
   readonly materials: readonly LadderMaterial[];
   readonly speeds: Readonly<Record<string, string>>;
+  /** No ladder was ever cut here: what one is has to be said. */
+  readonly firstLadder: boolean;
   /** Parts something can be done to. */
   readonly done: readonly { readonly value: string; readonly label: string }[];
   readonly stations: readonly { readonly id: string; readonly name: string; readonly powered: boolean }[];
@@ -46,6 +48,7 @@ export function entryOptions(g: Gathered): EntryOptions {
   return {
     materials: ladderMaterials(g),
     speeds: Object.fromEntries(g.materials.map((m) => [String(m.id), m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS)])),
+    firstLadder: g.log.kinds.ladder.length === 0,
     done: doneParts(g).map(({ id, name }) => ({ value: id, label: name })),
     stations: g.trade.layout.stations.map((s) => ({
       id: s.id,

@@ -48,6 +48,7 @@ export async function roundView(services: Services, g: Gathered, roundId: number
     // With a new part "of best" means nothing until it is measured anew.
     asksBaseline: g.baseline === undefined || plan.steps.some((s) => s.service?.what === "replaced" && round.answers.get(s.id)?.done),
     materials: ladderMaterials(g),
+    firstLadder: g.log.kinds.ladder.length === 0,
     pieces: g.materials
       .filter((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
       .map((m) => ({

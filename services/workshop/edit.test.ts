@@ -67,7 +67,7 @@ describe("editing the path", () => {
     expect(g.trade.model.checks.map((c) => c.id)).toContain("mirror-look@4");
     expect(g.trade.tasks.find((t) => t.id === "mirror-4")).toMatchObject({ name: "Knee", every: { plyHours: 40 } });
     expect(g.trade.tasks.find((t) => t.id === "mirror-3")).toMatchObject({ every: { plyHours: 16 } });
-    expect(await send({ intent: "remove", station: "mirror-4" })).toEqual({ said: "Taken off the path." });
+    expect(await send({ intent: "remove", station: "mirror-4" })).toEqual({ said: "Taken off the path. Bring it back below." });
     expect(await ids()).not.toContain("mirror-4");
   });
 

@@ -41,13 +41,24 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
     case "add": {
       const role = STATION_ROLES.find((r) => r === reader.text("role"));
       if (!role) return { errors: { path: "Choose what to add." } };
-      return editPath(services, machine, (path) => addStation(path, role, reader.text("name")?.slice(0, 40)), "Added. Say how it is held.");
+      let added: string | undefined;
+      const edited = await editPath(
+        services,
+        machine,
+        (path) => {
+          const next = addStation(path, role, reader.text("name")?.slice(0, 40));
+          added = next.find((s) => !path.some((before) => before.id === s.id))?.id;
+          return next;
+        },
+        "Added. Say how it is held.",
+      );
+      return "said" in edited && added !== undefined ? { ...edited, added } : edited;
     }
     case "remove": {
-      const spoken = await stationsWithHistory(services.store, machine.id);
-      const kept = spoken.has(id);
-      const said = kept ? "Taken off the path. Its history is kept; bring it back below." : "Taken off the path.";
-      return editPath(services, machine, (path) => removeStation(path, id, kept), said);
+      // Hidden, with or without a history: what was taken off by mistake is brought back as it was.
+      const kept = (await stationsWithHistory(services.store, machine.id)).has(id);
+      const said = `Taken off the path. ${kept ? "Its history is kept; bring" : "Bring"} it back below.`;
+      return editPath(services, machine, (path) => removeStation(path, id), said);
     }
     case "restore":
       return editPath(services, machine, (path) => restoreStation(path, id), "Back on the path.");
