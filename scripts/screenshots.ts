@@ -36,6 +36,7 @@ await shoot("today", WIDE, `${demo.url}/larkspur/today`);
 await shoot("today-phone", PHONE, `${demo.url}/teasel/today`);
 await shoot("log", WIDE, `${demo.url}/larkspur/log?kind=cut`);
 await shoot("ladder", WIDE, `${demo.url}/larkspur/log?kind=ladder`);
+await shoot("gate", WIDE, `${demo.url}/larkspur/gate?materialId=1&speedMmPerS=10&setPercent=60&lostMinutes=40&lostMoney=12`);
 await shoot("case-report", WIDE, `${demo.url}/larkspur/trace/2`);
 await shoot("trace", WIDE, `${demo.url}/larkspur/trace/3`);
 await shoot("trace-check", WIDE, `${demo.url}/larkspur/trace/3?check=tape-travel%402`);
@@ -46,12 +47,12 @@ await shoot("mixes", WIDE, `${demo.url}/larkspur/mixes`);
 await shoot("lens", WIDE, `${demo.url}/larkspur/mixes?tab=lens`, (page) => page.getByRole("radio", { name: "Bulge down" }).check());
 await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async (page) => {
   await page.getByRole("button", { name: "Start this round" }).click();
-  await walkTo(page, /^Look at the lower mirror/);
+  await walkTo(page, /^Look at the upper mirror/);
   await page.keyboard.press("3");
   await page.getByText("saved", { exact: true }).waitFor();
 });
-await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Look at the lower mirror/));
-await shoot("round-clean", WIDE, `${demo.url}/burdock/round`, onto(/^One damp pass/));
+await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Look at the upper mirror/));
+await shoot("round-clean", WIDE, `${demo.url}/burdock/round`, onto(/^Clean the upper mirror/));
 await shoot("round-power", WIDE, `${demo.url}/burdock/round`, onto(/power on/));
 
 await browser.close();

@@ -60,6 +60,13 @@ export function CheckCard(props: Props) {
   );
 }
 
+/** What one says instead of an answer: who has no meter has none tomorrow; who does not remember may next time. */
+function declineWords({ id, minutes }: Card): string {
+  if (id.startsWith("power@")) return "I have no meter";
+  if (id === "focus-gauge") return "I have no gauge";
+  return minutes === "0" ? "I do not know" : "cannot do that now";
+}
+
 function minutesWords(minutes: string): string {
   if (minutes === "0") return "no time at all";
   return `${minutes} ${minutes === "1" ? "minute" : "minutes"}`;
@@ -81,7 +88,7 @@ function Answers({ card, loaded, failed, answerKey }: Props) {
         ))}
         {card.value && !asNumber ? <Button onClick={() => setAsNumber(true)}>a number in {card.value.unit}…</Button> : null}
         <Submit type="link" name="intent" value="decline" disabled={busy}>
-          {card.id.startsWith("power@") ? "I have no meter" : card.id === "focus-gauge" ? "I have no gauge" : "cannot do that"}
+          {declineWords(card)}
         </Submit>
       </div>
       {card.value && asNumber ? (

@@ -184,7 +184,7 @@ function Declined({ loaded }: { loaded: Loaded }) {
   const { declined } = loaded.view;
   if (!declined || declined.length === 0) return null;
   return (
-    <More label="Not asked on this machine">
+    <More label="Not asked any more">
       <ul className="lines">
         {declined.map((d) => (
           <li key={d.id} className="between">

@@ -1,5 +1,5 @@
 /** What a machine has besides its path, and how its owner wants to keep it; what stands on the shelf. */
-import { BEARINGS, BEDS, COOLINGS, EXTRAS, LIDS, OPTICS_ORDERS, ROOMS, SCHOOLS, TUBES } from "#core/machine";
+import { BEARINGS, BEDS, COOLINGS, EXHAUSTS, EXTRAS, LIDS, OPTICS_ORDERS, ROOMS, SCHOOLS, TUBES } from "#core/machine";
 import { EXTRA_WORDS, FITTING_WORDS, FROST_WORDS } from "#services/workshop/words";
 import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
@@ -40,6 +40,7 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
           {choose("lid", "Lid", LIDS)}
           {choose("bed", "Bed", BEDS)}
           {choose("room", "The room", ROOMS)}
+          {choose("exhaust", "Exhaust, at the cut", EXHAUSTS)}
         </div>
         <div className="fields">
           {choose("school", "How often", SCHOOLS)}

@@ -82,7 +82,7 @@ export function PathEditor({
       </div>
       {hidden.length > 0 ? (
         <section>
-          <h3 className="small-title">Taken off</h3>
+          <h2 className="small-title">Taken off</h2>
           <ul className="lines">
             {hidden.map((h) => (
               <li key={h.id} className="between">

@@ -5,6 +5,7 @@ import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { dayAndTime, shortDay } from "#services/words";
 import { editByForm } from "#services/workshop/edit";
+import { ADDED, TAKEN_OFF } from "#services/workshop/words";
 import { workshopView } from "#services/workshop/workshopView";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
@@ -30,6 +31,9 @@ const TABS = [
   { id: "devices", name: "Devices" },
 ] as const;
 
+/** What a form that leads here may say. */
+const SAID = [ADDED, TAKEN_OFF.bare, TAKEN_OFF.withHistory];
+
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => {
   const g = await gatherOnce(context, params.machine);
   const search = new URL(request.url).searchParams;
@@ -40,6 +44,8 @@ export const loader = reading(async ({ params, request, context }: Route.LoaderA
   return {
     ...workshopView(g, search.get("station")),
     tab,
+    // What the form before this page came to; only words of our own.
+    said: SAID.find((words) => words === search.get("said")),
     sessions: sessions.map((s) => ({
       id: s.id,
       device: s.device,
@@ -111,7 +117,7 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
           ))}
         </nav>
         {problem ? <Notice kind="problem">{problem}</Notice> : null}
-        {answer?.said ? <Notice kind="said">{answer.said}</Notice> : null}
+        {(answer?.said ?? d.said) ? <Notice kind="said">{answer?.said ?? d.said}</Notice> : null}
         <Tab d={d} answer={answer} />
       </main>
     </div>

@@ -58,6 +58,8 @@ export const COOLINGS = ["chiller", "bucket", "internal", "air"] as const;
 /** Glass tubes are excited by a high direct voltage, metal ones by radio frequency: other hazards, other lives. */
 export const TUBES = ["glass", "metal"] as const;
 export const ROOMS = ["clean", "dusty"] as const;
+/** How well smoke is drawn away. */
+export const EXHAUSTS = ["strong", "usual", "weak"] as const;
 export const LIDS = ["acrylic", "glass", "metal"] as const;
 export const BEDS = ["honeycomb", "slats", "both"] as const;
 /** Parts a machine may have or lack. */
@@ -93,6 +95,7 @@ export const fittingsSchema = {
     tube: { enum: TUBES },
     /** Whether other work makes dust beside it. */
     room: { enum: ROOMS },
+    exhaust: { enum: EXHAUSTS },
     /** Month (1 to 12) of the first frost where it stands; 0 where it never freezes. */
     frostMonth: { type: "integer", minimum: 0, maximum: 12 },
     bed: { enum: BEDS },

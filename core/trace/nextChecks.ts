@@ -300,7 +300,6 @@ function meanings(
       fault: m > 1e-6 ? (model.faults[best]?.id ?? null) : null,
       faultProbability: m > 1e-6 ? row[best]! / m : 0,
       repair: m > 1e-6 ? (model.repairs[first]?.id ?? null) : null,
-      repairProbability: m > 1e-6 ? done[first]! / m : 0,
     };
   });
 }

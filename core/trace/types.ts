@@ -171,9 +171,8 @@ export interface NextCheck {
     readonly probability: number;
     readonly fault: string | null;
     readonly faultProbability: number;
-    /** What would be repaired first then, and how probably rightly. */
+    /** What would be repaired first then. */
     readonly repair: string | null;
-    readonly repairProbability: number;
   }[];
 }
 

@@ -7,7 +7,7 @@ import { once, rowKey } from "#store/sent";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
-import { declinedSetting, type Gathered, gather } from "../machine/gather";
+import { declinedSetting, type Gathered, gather, unknownSetting } from "../machine/gather";
 import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
 import { checkText } from "./words";
@@ -38,10 +38,10 @@ export async function actByForm(
       await restoreFinding(store, found.id, finding);
       return { done: true };
     case "decline":
-      await declineCheck(services, g, reader.text("check"), true);
+      await declineCheck(services, g, found.id, reader.text("check"), true);
       return { done: true };
     case "ask-again":
-      await declineCheck(services, g, reader.text("check"), false);
+      await declineCheck(services, g, found.id, reader.text("check"), false);
       return { done: true };
     case "close": {
       const why = reader.text("why");
@@ -58,14 +58,25 @@ export async function actByForm(
   return { done: true };
 }
 
-/** Keeps with the machine that a check cannot be made on it, or can again. Without a meter there is none after any station. */
-async function declineCheck(services: Services, g: Gathered, check: string | undefined, isDeclined: boolean): Promise<void> {
+/**
+ * Keeps with the machine that a check cannot be made on it, or can again. Without a meter there is none after any station. A question
+ * that takes no time is one of memory: not knowing stays with its case.
+ */
+async function declineCheck(
+  services: Services,
+  g: Gathered,
+  caseId: number,
+  check: string | undefined,
+  isDeclined: boolean,
+): Promise<void> {
   const alike = (id: string) => id === check || (check?.startsWith("power@") === true && id.startsWith("power@"));
-  const meant = g.trade.model.checks.map((c) => c.id).filter(alike);
+  const meant = g.trade.model.checks.filter((c) => alike(c.id));
+  const ids = meant.map((c) => c.id);
+  const setting = meant.every((c) => c.minutes === 0) ? unknownSetting(caseId) : declinedSetting(g.machine.id);
   await atOnce(services.store, async (tx) => {
-    const before = (await readSetting<string[]>(tx, declinedSetting(g.machine.id))) ?? [];
-    const kept = before.filter((id) => !meant.includes(id));
-    await writeSettings(tx, { [declinedSetting(g.machine.id)]: isDeclined ? [...kept, ...meant] : kept });
+    const before = (await readSetting<string[]>(tx, setting)) ?? [];
+    const kept = before.filter((id) => !ids.includes(id));
+    await writeSettings(tx, { [setting]: isDeclined ? [...kept, ...ids] : kept });
   });
 }
 

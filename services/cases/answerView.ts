@@ -80,7 +80,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
                   : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
                 return {
                   outcome: label ?? m.outcome,
-                  means: `${lowerFirst(repairName(g.trade, m.repair as string))}, right with ${chance(m.repairProbability)}`,
+                  means: `${lowerFirst(repairName(g.trade, m.repair as string))} first`,
                 };
               }),
           },

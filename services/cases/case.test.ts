@@ -1,7 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { trace } from "#core/trace";
 import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
+import { readSetting } from "#store/settings";
 import { FormReader } from "../forms/fields";
+import { declinedSetting } from "../machine/gather";
 import { DAY, START, TestWorkshop } from "../testWorkshop";
 import { actByForm } from "./act";
 import { answerView } from "./answerView";
@@ -182,6 +184,11 @@ describe("what a case says", () => {
     const { g, found, findings } = await view();
     const asked = trace(g.trade.model, traceInput(g, found, findings)).nextChecks.map((c) => c.check);
     expect(asked.filter((c) => c.startsWith("power@") || c === "air-feel")).toEqual([]);
+    // What nobody remembers is unknown in this case, and asked in the next.
+    await decline("decline", "onset");
+    expect((await view()).g.declined).toContain("onset");
+    expect(await readSetting(w.store, declinedSetting(1))).not.toContain("onset");
+    await decline("ask-again", "onset");
     await decline("ask-again", "power@lens");
     expect((await view()).g.declined).toEqual(["air-feel"]);
   });

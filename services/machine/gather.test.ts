@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { addFinding, openCase } from "#store/cases";
+import { changeMachine } from "#store/machines";
 import { DAY, START, TestWorkshop } from "../testWorkshop";
 import { beamLine } from "./beamLine";
 import { gatherOnce } from "./gather";
@@ -131,5 +132,20 @@ describe("the power curve", () => {
     expect(series.tubeAlone[1]).toBeLessThan(100);
     expect((await powerSeries(w.services, await w.look(), START + 10 * DAY)).points).toHaveLength(1);
     expect(series.rounds).toEqual([]);
+  });
+
+  it("counts smoke up where the room is dusty and the exhaust weak", async () => {
+    const dose = async (more: object) => {
+      const w = await TestWorkshop.open();
+      const { fittings } = (await w.look()).trade.layout;
+      await changeMachine(w.store, 1, () => ({ fittings: { ...fittings, ...more } }));
+      await w.ladder(15, true);
+      w.day(5);
+      await w.log("job", { materialId: 1, minutes: 600 }, 4);
+      return (await w.look()).doses.get("lens") as number;
+    };
+    const plain = await dose({});
+    expect((await dose({ room: "dusty", exhaust: "weak" })) / plain).toBeCloseTo(1.25 * 1.5, 6);
+    expect(await dose({ exhaust: "strong" })).toBeCloseTo(plain, 9);
   });
 });

@@ -37,7 +37,7 @@ export interface Gathered extends Evidence {
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
   readonly openCase: TraceCase | undefined;
-  /** Checks that its owner cannot make on this machine. */
+  /** Checks that its owner cannot make on this machine, or does not know the answer of in the open case. */
   readonly declined: readonly string[];
 }
 
@@ -131,12 +131,19 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     },
     openRound: open,
     openCase,
-    declined: (await readSetting<string[]>(services.store, declinedSetting(machine.id))) ?? [],
+    declined: await declinedChecks(services, machine.id, openCase?.id),
   };
 }
 
-/** Setting that keeps which checks cannot be made on a machine. */
+/** Settings that keep which checks cannot be made on a machine, and what nobody knows in a case. */
 export const declinedSetting = (machineId: number): string => `declined-checks-${machineId}`;
+export const unknownSetting = (caseId: number): string => `unknown-checks-case-${caseId}`;
+
+async function declinedChecks({ store }: Services, machineId: number, caseId: number | undefined): Promise<string[]> {
+  const always = (await readSetting<string[]>(store, declinedSetting(machineId))) ?? [];
+  const here = caseId === undefined ? [] : ((await readSetting<string[]>(store, unknownSetting(caseId))) ?? []);
+  return [...always, ...here];
+}
 
 /** Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. */
 function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {

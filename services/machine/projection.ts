@@ -55,16 +55,19 @@ function firstChangedService({ kinds: { service: before } }: EventLog, { kinds: 
 
 /** How much more dust reaches the machine where other work makes it. */
 const DUSTY_ROOM = 1.25;
+/** How much more smoke stays where the exhaust does not draw it away at once, until its flow is measured. */
+const EXHAUST_FACTOR = { strong: 1, usual: 1, weak: 1.5 } as const;
 
 /** Smoke of each material: its own where its owner knows it, else its kind's; dust of the room on top. Powder fills a filter twice as fast. */
 function smokeOf(materials: readonly Material[], trade: Trade): SmokeFactors {
-  const room = trade.layout.fittings.room === "dusty" ? DUSTY_ROOM : 1;
+  const { fittings } = trade.layout;
+  const around = (fittings.room === "dusty" ? DUSTY_ROOM : 1) * EXHAUST_FACTOR[fittings.exhaust ?? "usual"];
   return new Map(
     materials.map((m) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
-      const optics = room * (m.smokeOptics ?? kind?.optics ?? 1);
+      const optics = around * (m.smokeOptics ?? kind?.optics ?? 1);
       const filter = optics * (kind?.dirt === "powder" ? 2 : 1);
-      return [m.id, { optics, nozzle: room * (m.smokeNozzle ?? kind?.nozzle ?? 1), filter }];
+      return [m.id, { optics, nozzle: around * (m.smokeNozzle ?? kind?.nozzle ?? 1), filter }];
     }),
   );
 }

@@ -157,7 +157,7 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
 function frameFor(path: readonly PathStation[], situation: Situation): RoundFrame {
   const lens = standing(path).find((s) => s.role === "lens");
   const step = (spec: StepSpec, name: string, station?: PathStation): Step =>
-    resolveStep(spec, situation, { part: "", name, station }, "", spec.station);
+    atHead(resolveStep(spec, situation, { part: "", name, station }, "", spec.station), path);
   const list = (specs: readonly StepSpec[], name: string): Step[] =>
     specs.filter((spec) => holds(spec.when, situation, { part: "", name })).map((spec) => step(spec, name));
   const { frameSteps: f, focusSteps } = catalog;
@@ -183,6 +183,14 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
     proof: step(f.proof, "Proof"),
     piece: step(f.piece, "Proof"),
   };
+}
+
+/** What a step leads to at the head mirror is asked for by that mirror's number. */
+function atHead(step: Step, path: readonly PathStation[]): Step {
+  const k = mirrorNumberOf(headMirrorOf(path)?.id ?? "");
+  if (!step.seen || k === undefined) return step;
+  const seen = step.seen.map((o) => (o.trace ? { ...o, trace: { ...o.trace, check: o.trace.check.replace("@head", `@${k}`) } } : o));
+  return { ...step, seen };
 }
 
 function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: ReadonlyMap<string, Procedure>): Task[] {

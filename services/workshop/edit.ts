@@ -11,6 +11,7 @@ import { editMaterial, newMaterial } from "./materials";
 import { editMachine } from "./nameplate";
 import { editPath, editStation, orderOf } from "./path";
 import { unlessStale } from "./stale";
+import { ADDED, TAKEN_OFF } from "./words";
 
 /** Carries out one form of the Workshop on a machine. Throws NotHere. */
 export async function editByForm(services: Services, slug: string, reader: FormReader): Promise<Edited> {
@@ -50,14 +51,14 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
           added = next.find((s) => !path.some((before) => before.id === s.id))?.id;
           return next;
         },
-        "Added. Say how it is held.",
+        ADDED,
       );
       return "said" in edited && added !== undefined ? { ...edited, added } : edited;
     }
     case "remove": {
       // Hidden, with or without a history: what was taken off by mistake is brought back as it was.
       const kept = (await stationsWithHistory(services.store, machine.id)).has(id);
-      const said = `Taken off the path. ${kept ? "Its history is kept; bring" : "Bring"} it back below.`;
+      const said = kept ? TAKEN_OFF.withHistory : TAKEN_OFF.bare;
       return editPath(services, machine, (path) => removeStation(path, id), said);
     }
     case "restore":

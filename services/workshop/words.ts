@@ -2,6 +2,13 @@
 import type { StationRole } from "#core/beam";
 import type { Coating, Extra, Fittings, Mount } from "#core/machine";
 
+/** What was done to the path, said on the page that follows. */
+export const ADDED = "Added. Say how it is held.";
+export const TAKEN_OFF = {
+  bare: "Taken off the path. Bring it back below.",
+  withHistory: "Taken off the path. Its history is kept; bring it back below.",
+} as const;
+
 export const MOUNT_WORDS: Readonly<Record<Mount, string>> = {
   "screw-cell": "screw cell (loses its aim when opened)",
   "twist-lock": "twist-lock cell (keeps its aim)",
@@ -31,6 +38,11 @@ export const FITTING_WORDS = {
   cooling: { chiller: "closed chiller", bucket: "open bucket and pump", internal: "water inside the machine", air: "air, finned tube" },
   tube: { glass: "glass", metal: "metal, sealed" },
   room: { clean: "clean beside it", dusty: "other work makes dust" },
+  exhaust: {
+    strong: "smoke leaves straight",
+    usual: "smoke leaves, a little lingers",
+    weak: "smoke swirls or lingers",
+  },
   lid: { acrylic: "acrylic", glass: "glass", metal: "metal" },
   bed: { honeycomb: "honeycomb", slats: "slats", both: "honeycomb and slats" },
   school: {

@@ -57,7 +57,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
       .map((role) => ({ role, name: ADD_WORDS[role] })),
     station,
     nominalPercent: station ? number(100 * ROLE_TRAITS[station.role].nominalTransmission) : "",
-    fittings: { ...fittings, tube: tubeKindOf(fittings), room: fittings.room ?? "clean" },
+    fittings: { ...fittings, tube: tubeKindOf(fittings), room: fittings.room ?? "clean", exhaust: fittings.exhaust ?? "usual" },
     materials: g.materials.map((m) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
       return {
