@@ -4,7 +4,7 @@ import { rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Page } from "@playwright/test";
 import { demoFolder, emptyFolder, startServer } from "./server";
-import { expect, expectAccessible, test } from "./support";
+import { expect, expectAccessible, test, walkTo } from "./support";
 
 const awake = (page: Page) =>
   page.waitForFunction(() => Object.keys(document.querySelector("form") ?? {}).some((k) => k.startsWith("__reactProps")));
@@ -122,6 +122,53 @@ test("an answer given on a phone that takes long to wake up carries the time it 
   const { items } = (await sent).postDataJSON() as { items: { answer: { atMs: number } }[] };
   const { nowMs } = (await (await page.request.get(`${round}/answers`)).json()) as { nowMs: number };
   expect(Math.abs(nowMs - (items[0]?.answer.atMs ?? 0))).toBeLessThan(1500);
+});
+
+test("a round told anew by the server while answers wait stays at its step, and its clock right", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/teasel/round?scope=daily`);
+  await page.getByRole("button", { name: "Start this round" }).click();
+  await walkTo(page, /power on/);
+  // Long enough on the page for a clock that is set again by its arrival to be seen.
+  await page.waitForTimeout(3000);
+  const slow: (() => void)[] = [];
+  await page.route("**/*.data*", async (route) => {
+    await new Promise<void>((done) => slow.push(done));
+    await route.continue();
+  });
+  await page.locator(".tick input").check();
+  const asked = page.waitForRequest((r) => r.url().includes(".data"));
+  await page.getByRole("button", { name: /Done, next/ }).click();
+  await asked;
+  // The covers are on: every place is told. Before it is, the next answer waits for the network.
+  await page.route("**/answers", (route) => (route.request().method() === "POST" ? route.abort() : route.continue()));
+  const heading = page.getByRole("heading", { level: 1 });
+  await expect(heading).not.toHaveText(/power on/);
+  const before = await heading.textContent();
+  // The tick it asks for, and on, by the one large key.
+  await page.keyboard.press("Space");
+  await expect(page.locator(".tick input")).toBeChecked();
+  await page.keyboard.press("Space");
+  await expect(heading).not.toHaveText(before ?? "");
+  const here = await heading.textContent();
+  await expect(page.getByText(/waiting here/)).toBeVisible();
+  const told = page.waitForResponse((r) => r.url().includes(".data"));
+  for (const go of slow) go();
+  await told;
+  await expect(page.getByText("Machine apart")).toHaveCount(0);
+  await expect(heading).toHaveText(here ?? "");
+  await page.unroute("**/answers");
+  const sent = page.waitForRequest((r) => r.url().endsWith("/answers") && r.method() === "POST");
+  await page.getByRole("button", { name: "Back", exact: true }).click();
+  await page.getByRole("button", { name: "Note", exact: true }).click();
+  await page.getByLabel("Note to this step").fill("flow seen");
+  await page.getByRole("button", { name: "Keep the note" }).click();
+  await sent;
+  await expect(page.getByText("saved", { exact: true })).toBeVisible();
+  const state = (await (await page.request.get(`${page.url().replace(/[?#].*/, "")}/answers`)).json()) as {
+    nowMs: number;
+    answers: Record<string, { atMs: number }>;
+  };
+  for (const [id, { atMs }] of Object.entries(state.answers)) expect(atMs, id).toBeLessThan(state.nowMs + 500);
 });
 
 test("a second server on a folder in use says who has it and where it answers, and the demo is not made anew under it", async ({

@@ -82,6 +82,7 @@ export function useAnswers(options: {
   const onResumed = useRef(options.onResumed);
   onResumed.current = options.onResumed;
   const first = useRef(initial);
+  const woken = useRef(false);
   const nowMs = useCallback(() => Date.now() + offset.current, []);
 
   const keep = useCallback(
@@ -128,8 +129,10 @@ export function useAnswers(options: {
     }
   }, [url, keep, take]);
 
-  // What an earlier page could not send goes first.
+  // What an earlier page could not send goes first. Once: a page told anew by the server has no earlier one, and its clock is set.
   useEffect(() => {
+    if (woken.current) return;
+    woken.current = true;
     offset.current = serverNowMs - arrivedMs();
     const kept = read(key);
     if (kept.length === 0) return;
