@@ -104,6 +104,8 @@ test("answers given without a network outlive the page, and two devices do not u
   await page.getByRole("button", { name: "Start this round" }).click();
   await expect(page.getByText(/step 1 of/)).toBeVisible();
   const url = page.url();
+  // Nothing behind a tick can be jumped to before it is given.
+  await expect(page.getByRole("button", { name: "M3 in head" })).toBeDisabled();
   await context.setOffline(true);
   await page.locator(".tick input").check();
   await page.getByRole("button", { name: /Done, next/ }).click();
@@ -114,10 +116,12 @@ test("answers given without a network outlive the page, and two devices do not u
   // Meanwhile another device goes its own way in the same round.
   const elsewhere = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await elsewhere.goto(url);
-  // Nothing behind a tick can be jumped to before it is given.
-  await expect(elsewhere.getByRole("button", { name: "M3 in head" })).toBeDisabled();
-  await elsewhere.locator(".tick input").check();
-  await elsewhere.getByRole("button", { name: /Done, next/ }).click();
+  // A browser may still send what waits as its page closes; where it did not, this device ticks as well.
+  await expect(elsewhere.getByText(/step \d+ of/)).toBeVisible();
+  if (await elsewhere.getByRole("heading", { name: /Make it safe/ }).isVisible()) {
+    await elsewhere.locator(".tick input").check();
+    await elsewhere.getByRole("button", { name: /Done, next/ }).click();
+  }
   await elsewhere.getByRole("button", { name: "M3 in head" }).click();
   await elsewhere.getByLabel("Your initials").fill("JK");
   await elsewhere.getByRole("radio", { name: /haze/ }).click();
