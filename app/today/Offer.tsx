@@ -28,7 +28,9 @@ export function Offer({ data }: { data: Loaded }) {
         <h2 className="card-title">
           {offer.urged
             ? `One round does it: ${number(offer.minutes)} minutes`
-            : `Nothing is urgent. Next in turn: ${number(offer.minutes)} minutes`}
+            : offer.neverGraded
+              ? `Nothing was ever looked at here. A first round: ${number(offer.minutes)} minutes`
+              : `Nothing is urgent. Next in turn: ${number(offer.minutes)} minutes`}
         </h2>
         {offer.minutesMost > offer.minutes + 1 ? (
           <span className="soft hide-narrow">up to {number(offer.minutesMost, 0)} with wipes and drying</span>

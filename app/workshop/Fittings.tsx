@@ -31,7 +31,7 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
           {choose("cooling", "Cooling", COOLINGS)}
           <SelectField
             name="frostMonth"
-            label="First month with frost in the room"
+            label="First frost in the room"
             options={Object.entries(FROST_WORDS).map(([value, label]) => ({ value, label }))}
             defaultValue={String(d.fittings.frostMonth ?? "")}
           />

@@ -3,11 +3,11 @@
 /** The five grades of an optic as answers; `leak` is how often a sound machine shows each. */
 export const grades = (part: string, leak: readonly [number, number, number, number, number]) =>
   ({
-    clear: { leak: leak[0], label: "clear", short: `${part} clear` },
-    haze: { leak: leak[1], label: "haze", short: `${part} haze` },
-    film: { leak: leak[2], label: "film", short: `${part} film` },
-    spots: { leak: leak[3], label: "spots", short: `${part} spots` },
-    damaged: { leak: leak[4], label: "damaged", short: `${part} damaged` },
+    clear: { leak: leak[0], label: "clear", short: `${part} looked clear` },
+    haze: { leak: leak[1], label: "haze", short: `${part} showed haze` },
+    film: { leak: leak[2], label: "film", short: `${part} showed film` },
+    spots: { leak: leak[3], label: "spots", short: `${part} showed spots` },
+    damaged: { leak: leak[4], label: "damaged", short: `${part} looked damaged` },
   }) as const;
 
 export const INSIDE =

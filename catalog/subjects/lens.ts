@@ -16,7 +16,7 @@ export const lensChecks = {
     minutes: 4,
     needsOpen: "lens",
     minutesOpened: 1,
-    outcomes: grades("lens looked", [0.72, 0.273, 0.004, 0.002, 0.001]),
+    outcomes: grades("lens", [0.72, 0.273, 0.004, 0.002, 0.001]),
   },
   "lens-side": {
     title: "Which way round is the lens?",

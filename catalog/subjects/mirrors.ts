@@ -28,7 +28,7 @@ export const mirrorsChecks = {
     minutes: { head: 3, back: 6 },
     needsOpen: "mirror@k",
     minutesOpened: 1,
-    outcomes: grades("{part} showed", [0.72, 0.273, 0.004, 0.002, 0.001]),
+    outcomes: grades("{part}", [0.72, 0.273, 0.004, 0.002, 0.001]),
   },
   "mirror-seat": {
     title: "Does {part} sit as in its photo?",

@@ -26,6 +26,8 @@ export interface Offer {
   readonly anyDue: boolean;
   /** Due, or seen bad. */
   readonly urged: boolean;
+  /** Nobody ever graded anything on this machine. */
+  readonly neverGraded: boolean;
   readonly parts: readonly string[];
   readonly lines: readonly OfferLine[];
 }
@@ -70,6 +72,7 @@ export function offerOf(g: Gathered): Offer {
     proof: plan.steps.at(-1)?.id === "piece" ? "first cut" : "speed ladder",
     anyDue,
     urged: anyDue || bad.length > 0,
+    neverGraded: g.log.kinds.grade.length === 0,
     parts,
     lines,
   };

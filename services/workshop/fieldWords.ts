@@ -31,7 +31,7 @@ export const FITTING_FIELDS: FieldWords = {
   tube: { name: "Kind of tube", values: FITTING_WORDS.tube },
   room: { name: "The room", values: FITTING_WORDS.room },
   exhaust: { name: "Exhaust", values: FITTING_WORDS.exhaust },
-  frostMonth: { name: "First month with frost", values: FROST_WORDS },
+  frostMonth: { name: "First frost in the room", values: FROST_WORDS },
   lid: { name: "Lid", values: FITTING_WORDS.lid },
   bed: { name: "Bed", values: FITTING_WORDS.bed },
   school: { name: "How often", values: FITTING_WORDS.school },
