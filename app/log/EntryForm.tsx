@@ -1,18 +1,20 @@
 /** The fields of one kind of log entry, new or corrected. */
-import type { ReactNode } from "react";
+import { lazy, type ReactNode, Suspense } from "react";
 import { GRADES } from "#core/beam";
 import type { EntryKind } from "#services/log/kinds/index";
 import type { EntryOptions } from "#services/log/options";
 import { CUT_CHOICES, DONE_CHOICES } from "#services/log/words";
 import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
-import { PhotoField } from "../ui/form/PhotoField";
 import { SelectField } from "../ui/form/SelectField";
 import { useField } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
-import { LadderEntry } from "../ui/LadderEntry";
-import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
+
+/** Fetched by the kinds that need them. */
+const PhotoField = lazy(() => import("../ui/form/PhotoField").then((m) => ({ default: m.PhotoField })));
+const LadderEntry = lazy(() => import("../ui/LadderEntry").then((m) => ({ default: m.LadderEntry })));
+const CutExtras = lazy(() => import("./CutExtras"));
 
 interface Props {
   readonly options: EntryOptions;
@@ -40,21 +42,16 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
         <NumberField name="setPercent" label="Power" unit="%" defaultValue={options.materials[0]?.setPercent} />
       </div>
       <Choices name="result" label="It went" options={CUT_CHOICES} />
-      <More label="Passes, edge, engraving, a photo">
-        <div className="stack">
-          <div className="fields">
-            <NumberField name="passes" label="Passes" unit="times" hint="one where left empty" />
-          </div>
-          <Choices name="edge" label="Edge" options={wordsOf(["clean", "brown", "charred"])} />
-          <Choices name="engraving" label="Engraving" options={wordsOf(["crisp", "blurred", "faint"])} />
-          <PhotoField name="photo" label="Add a photo" alt="The cut" />
-        </div>
-      </More>
+      <Suspense>
+        <CutExtras />
+      </Suspense>
     </>
   ),
   ladder: ({ options, baseline }) => (
     <>
-      <LadderEntry materials={options.materials} first={options.firstLadder} />
+      <Suspense>
+        <LadderEntry materials={options.materials} first={options.firstLadder} />
+      </Suspense>
       <Baseline label="Known good: make this the baseline" asked={baseline === true} />
     </>
   ),
@@ -79,12 +76,12 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
   note: () => (
     <>
       <TextField name="note" label="Note" autoFocus />
-      <PhotoField name="photo" label="Add a photo" alt="What the note is about" />
+      <Suspense>
+        <PhotoField name="photo" label="Add a photo" alt="What the note is about" />
+      </Suspense>
     </>
   ),
 };
-
-const wordsOf = (words: readonly string[]) => words.map((value) => ({ value, label: value }));
 
 /** After a job, on one screen: what it smoked, whether it dropped, the flame, a glance at the lens. */
 function Job({ options, isNew }: Props) {

@@ -1,8 +1,7 @@
 /** Entry of a speed ladder: one row per rung, speed and how it ended, in glove size. */
 import { Button, Input } from "antd";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { LadderMaterial } from "#services/log/options";
-import { Drawing } from "./Drawing";
 import { ChoiceButtons } from "./form/Choices";
 import { NumberField } from "./form/NumberField";
 import { SelectField } from "./form/SelectField";
@@ -18,30 +17,8 @@ const ENDS = [
 
 const FEWEST = 2;
 
-/** What a ladder is and how to cut one safely; shown open to whoever never cut one. */
-function WhatIsIt({ first }: { first: boolean }) {
-  return (
-    <More label="What is a ladder, and how is it cut?" open={first}>
-      <div className="picture">
-        <Drawing id="ladder" />
-        <div className="stack">
-          <p>
-            A row of small squares, 15 mm, cut in one scrap of sheet: the same power for all, each a little faster than the one before. The
-            slow ones drop out, the fast ones stay. Where dropping ends says how strong the beam is, without a meter.
-          </p>
-          <p>
-            Draw it in your own program, give each square its speed, and enter below how each ended: <b>dropped</b> by itself, <b>hangs</b>{" "}
-            by a thread, <b>stays</b> in the sheet. Some should drop and some should not.
-          </p>
-          <Notice kind="caution">
-            Lid shut, exhaust and assist air on, extinguisher at hand; stay with it until the last square is out. The maker's manual comes
-            first.
-          </Notice>
-        </div>
-      </div>
-    </More>
-  );
-}
+/** Its drawing and words are not needed by whoever knows. */
+const LadderHelp = lazy(() => import("./LadderHelp"));
 
 export function LadderEntry({ materials, first = false }: { materials: readonly LadderMaterial[]; first?: boolean }) {
   const { typed, errors } = useFormState();
@@ -55,7 +32,11 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
   });
   return (
     <div className="stack">
-      <WhatIsIt first={first} />
+      <More label="What is a ladder, and how is it cut?" open={first}>
+        <Suspense>
+          <LadderHelp />
+        </Suspense>
+      </More>
       <div className="fields">
         <SelectField
           name="materialId"

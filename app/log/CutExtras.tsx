@@ -1,0 +1,22 @@
+/** What else can be told of a cut; most cuts are kept without it. */
+import { Choices } from "../ui/form/Choices";
+import { NumberField } from "../ui/form/NumberField";
+import { PhotoField } from "../ui/form/PhotoField";
+import { More } from "../ui/More";
+
+const wordsOf = (words: readonly string[]) => words.map((value) => ({ value, label: value }));
+
+export default function CutExtras() {
+  return (
+    <More label="Passes, edge, engraving, a photo">
+      <div className="stack">
+        <div className="fields">
+          <NumberField name="passes" label="Passes" unit="times" hint="one where left empty" />
+        </div>
+        <Choices name="edge" label="Edge" options={wordsOf(["clean", "brown", "charred"])} />
+        <Choices name="engraving" label="Engraving" options={wordsOf(["crisp", "blurred", "faint"])} />
+        <PhotoField name="photo" label="Add a photo" alt="The cut" />
+      </div>
+    </More>
+  );
+}

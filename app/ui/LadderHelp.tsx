@@ -1,0 +1,25 @@
+/** What a ladder is and how to cut one safely; fetched by whoever asks, and at once by whoever never cut one. */
+import { Drawing } from "./Drawing";
+import { Notice } from "./Notice";
+
+export default function LadderHelp() {
+  return (
+    <div className="picture">
+      <Drawing id="ladder" />
+      <div className="stack">
+        <p>
+          A row of small squares, 15 mm, cut in one scrap of sheet: the same power for all, each a little faster than the one before. The
+          slow ones drop out, the fast ones stay. Where dropping ends says how strong the beam is, without a meter.
+        </p>
+        <p>
+          Draw it in your own program, give each square its speed, and enter below how each ended: <b>dropped</b> by itself, <b>hangs</b> by
+          a thread, <b>stays</b> in the sheet. Some should drop and some should not.
+        </p>
+        <Notice kind="caution">
+          Lid shut, exhaust and assist air on, extinguisher at hand; stay with it until the last square is out. The maker's manual comes
+          first.
+        </Notice>
+      </div>
+    </div>
+  );
+}
