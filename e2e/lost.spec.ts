@@ -31,6 +31,20 @@ test("a form that cannot be sent stays as it was typed, says so, and is kept onc
   await expect(page.getByText("typed in the cellar")).toHaveCount(1);
 });
 
+test("a part of a page that cannot be fetched takes nothing away, and comes when it can", async ({ page, context, demo }) => {
+  // The place itself is fetched; the form's photo field is a part of its own, and the network goes before it comes.
+  await page.route("**/PhotoField*.js", (route) => route.abort());
+  await page.goto(`${demo.url}/larkspur/log?kind=note`);
+  await awake(page);
+  await page.getByLabel("Note", { exact: true }).fill("typed beside what was missing");
+  await page.waitForTimeout(1500);
+  await expect(page.getByLabel("Note", { exact: true })).toHaveValue("typed beside what was missing");
+  await page.unroute("**/PhotoField*.js");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
+  expect(context.pages()).toHaveLength(1);
+});
+
 test("a quick entry and a round offered on Today survive a lost connection, from a place whose code was never fetched", async ({
   page,
   context,

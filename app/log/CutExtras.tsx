@@ -6,7 +6,7 @@ import { More } from "../ui/More";
 
 const wordsOf = (words: readonly string[]) => words.map((value) => ({ value, label: value }));
 
-export default function CutExtras() {
+export function CutExtras() {
   return (
     <More label="Passes, edge, engraving, a photo">
       <div className="stack">

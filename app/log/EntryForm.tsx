@@ -1,9 +1,10 @@
 /** The fields of one kind of log entry, new or corrected. */
-import { lazy, type ReactNode, Suspense } from "react";
+import { type ReactNode, Suspense } from "react";
 import { GRADES } from "#core/beam";
 import type { EntryKind } from "#services/log/kinds/index";
 import type { EntryOptions } from "#services/log/options";
 import { CUT_CHOICES, DONE_CHOICES } from "#services/log/words";
+import { fetched } from "../ui/fetched";
 import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { SelectField } from "../ui/form/SelectField";
@@ -12,9 +13,9 @@ import { TextField } from "../ui/form/TextField";
 import { Notice } from "../ui/Notice";
 
 /** Fetched by the kinds that need them. */
-const PhotoField = lazy(() => import("../ui/form/PhotoField").then((m) => ({ default: m.PhotoField })));
-const LadderEntry = lazy(() => import("../ui/LadderEntry").then((m) => ({ default: m.LadderEntry })));
-const CutExtras = lazy(() => import("./CutExtras"));
+const PhotoField = fetched(() => import("../ui/form/PhotoField").then((m) => m.PhotoField));
+const LadderEntry = fetched(() => import("../ui/LadderEntry").then((m) => m.LadderEntry));
+const CutExtras = fetched(() => import("./CutExtras").then((m) => m.CutExtras));
 
 interface Props {
   readonly options: EntryOptions;

@@ -1,10 +1,11 @@
 /** The round at the machine: one step at a time in big type. Every answer is kept as it is given, network or not. */
 import { Button, Checkbox, Input, Radio } from "antd";
-import { lazy, type ReactNode, Suspense, useEffect, useRef } from "react";
+import { type ReactNode, Suspense, useEffect, useRef } from "react";
 import { Form, Link } from "react-router";
 import { fetchList, isAnswered, isAsked, isOptic, type Seen as Option } from "#core/rounds";
 import { number } from "#services/words";
 import { Block } from "../ui/Block";
+import { fetched } from "../ui/fetched";
 import { RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
@@ -24,7 +25,7 @@ import { Way } from "./Way";
 const FETCH_PROOF_MS = 1500;
 /** Only the last step needs it; it is fetched while there is time, so that it is there when the network is not. */
 const fetchProof = () => import("./Proof");
-const Proof = lazy(() => fetchProof().then((m) => ({ default: m.Proof })));
+const Proof = fetched(() => fetchProof().then((m) => m.Proof));
 
 type Loaded = Route.ComponentProps["loaderData"];
 

@@ -1,7 +1,8 @@
 /** Entry of a speed ladder: one row per rung, speed and how it ended, in glove size. */
 import { Button, Input } from "antd";
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import type { LadderMaterial } from "#services/log/options";
+import { fetched } from "./fetched";
 import { ChoiceButtons } from "./form/Choices";
 import { NumberField } from "./form/NumberField";
 import { SelectField } from "./form/SelectField";
@@ -18,7 +19,7 @@ const ENDS = [
 const FEWEST = 2;
 
 /** Its drawing and words are not needed by whoever knows. */
-const LadderHelp = lazy(() => import("./LadderHelp"));
+const LadderHelp = fetched(() => import("./LadderHelp").then((m) => m.LadderHelp));
 
 export function LadderEntry({ materials, first = false }: { materials: readonly LadderMaterial[]; first?: boolean }) {
   const { typed, errors } = useFormState();

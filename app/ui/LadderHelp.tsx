@@ -2,7 +2,7 @@
 import { Drawing } from "./Drawing";
 import { Notice } from "./Notice";
 
-export default function LadderHelp() {
+export function LadderHelp() {
   return (
     <div className="picture">
       <Drawing id="ladder" />

@@ -23,7 +23,7 @@ function spread(points: readonly PowerPoint[], count: number): PowerPoint[] {
   return chosen;
 }
 
-export default function PowerChart({ series }: { series: PowerSeries }) {
+export function PowerChart({ series }: { series: PowerSeries }) {
   return (
     <>
       <Curve series={series} />

@@ -1,9 +1,10 @@
 /** Effective power over time. The chart itself is fetched when its place comes into view, and then drawn into the room kept for it. */
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import type { PowerSeries } from "#services/machine/powerSeries";
+import { fetched } from "./fetched";
 import { useSeen } from "./useSeen";
 
-const PowerChart = lazy(() => import("./PowerChart"));
+const PowerChart = fetched(() => import("./PowerChart").then((m) => m.PowerChart));
 
 export function PowerCurve({ series, tall }: { series: PowerSeries; tall?: boolean }) {
   const [place, seen] = useSeen<HTMLDivElement>();
