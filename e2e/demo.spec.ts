@@ -196,9 +196,10 @@ test.describe("on a phone", () => {
       await page.goto(`${demo.url}/larkspur/${path}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await expectFits(page);
-      await expectAccessible(page);
+      // What is laid out anew for a phone; the rest is what it is at a desk.
+      if (path === "today" || path === "trace/3") await expectAccessible(page);
     }
-    await page.goto(`${demo.url}/larkspur/round?scope=quick`);
+    await page.goto(`${demo.url}/larkspur/round?scope=daily`);
     await page.getByRole("button", { name: "Start this round" }).tap();
     await expect(page.getByText(/step 1 of/)).toBeVisible();
     await page.locator(".tick input").check();
