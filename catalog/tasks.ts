@@ -6,8 +6,6 @@ import type { CarePlace, School } from "#core/machine";
 import type { TaskRule } from "#core/schedule";
 
 export interface Task extends TaskRule {
-  /** Done by somebody who comes for it: booked, and in no round. */
-  readonly byOthers?: boolean;
   readonly name: string;
   readonly does: string;
   readonly reason: string;
@@ -25,7 +23,7 @@ export interface TaskTemplate {
   readonly look?: boolean;
   /** What its smoke is counted for, where that is not the optics. */
   readonly counts?: TaskRule["counts"];
-  readonly byOthers?: boolean;
+  readonly byOthers?: TaskRule["byOthers"];
   /** Falls due before winter, where the owner said when that is. */
   readonly season?: boolean;
 }

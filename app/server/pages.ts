@@ -14,7 +14,6 @@ import { stateWord } from "#store/database";
 import type { ServerContext } from "./context";
 
 const KEPT_BYTES = 32 * 1024 * 1024;
-/** Relative days and due times are told to the minute. */
 /** Tables that no page made for all shows anything of. */
 const UNSEEN = new Set(["session", "sent_form"]);
 

@@ -97,10 +97,13 @@ export function censoredRatio(cut: SingleCut, base: LadderPoint, beta = 1): Cens
   return { side: "below", lnRatio: needed, sd };
 }
 
+/** What a usual speed keeps in hand: the share of the one at which half would drop. */
+export const IN_HAND = 0.92;
+
 /**
  * Speed (mm/s) to use now so that a cut that ran at `usualSpeed` still drops, with 8 % in hand:
  * v = v_usual (r · P_set/P_set_base)^(1/β) · 0.92.
  */
 export function suggestedSpeed(usualSpeed: number, ratio: number, setShare = 1, beta = 1): number {
-  return usualSpeed * (ratio * setShare) ** (1 / beta) * 0.92;
+  return usualSpeed * (ratio * setShare) ** (1 / beta) * IN_HAND;
 }

@@ -22,6 +22,8 @@ export interface TaskRule {
   /** Where several tasks share a station: records that name one of these count, those that name none do not, unless it is the plain one. */
   readonly tasks?: readonly string[];
   readonly plain?: boolean;
+  /** Done by somebody who comes for it: booked, and in no round. */
+  readonly byOthers?: boolean;
   /** Share of the interval that counts as used after a look that found the part clear: 0 where looking is the task, more where the dose goes on. */
   readonly clearLookLeaves?: number;
 }
@@ -33,6 +35,8 @@ export interface DueTask {
   readonly station: string;
   readonly minutes: number;
   readonly access: string;
+  /** Booked with somebody else: no round does it. */
+  readonly byOthers: boolean;
   /** Share of the interval used up, 0..; 1 is due. */
   readonly used: number;
   readonly state: DueState;
@@ -98,6 +102,7 @@ export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage
         station: rule.station,
         minutes: rule.minutes,
         access: rule.access,
+        byOthers: rule.byOthers === true,
         used,
         state: used >= 1 ? "due" : used >= PULLED_FORWARD ? "soon" : "ahead",
         left: { amount, unit: governing.unit },

@@ -91,7 +91,6 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
   const bestProbability = best < 0 ? 0 : decided.probability[best]!;
   const weighed: Weighed = {
     fault: model.faults.map((_, f) => faultTotal(states, f)),
-    repair: decided.probability,
     evidence,
   };
   const seen = seenFaults(model, input.findings ?? []);

@@ -29,9 +29,8 @@ export function seenFaults(model: TraceModel, findings: readonly TraceFinding[])
 }
 
 export interface Weighed {
-  /** Probability of each fault, and of each repair being the decision, by their place in the model. */
+  /** Probability of each fault, by its place in the model. */
   readonly fault: readonly number[];
-  readonly repair: ArrayLike<number>;
   readonly evidence: readonly { readonly check: string; readonly fault: string; readonly decibans: number }[];
 }
 
@@ -39,11 +38,11 @@ export interface Weighed {
 export function seenRepair(model: TraceModel, seen: ReadonlySet<string>, symptom: Symptom, weighed: Weighed): number | undefined {
   let best: number | undefined;
   model.faults.forEach((fault, f) => {
-    const p = weighed.fault[f] as number;
+    const p = weighed.fault[f] ?? 0;
     if (!seen.has(fault.id) || (fault.symptoms[symptom] ?? 0) === 0 || p < ENOUGH) return;
     const against = weighed.evidence.reduce((sum, e) => (e.fault === fault.id ? sum + Math.min(0, e.decibans) : sum), 0);
     if (against < AGAINST_DECIBANS) return;
-    if (model.faults.some((other, o) => (other.symptoms[symptom] ?? 0) > 0 && (weighed.fault[o] as number) > p)) return;
+    if (model.faults.some((other, o) => (other.symptoms[symptom] ?? 0) > 0 && (weighed.fault[o] ?? 0) > p)) return;
     best = f;
   });
   return best;
@@ -59,11 +58,11 @@ export function repairPlan(model: TraceModel, main: number, seen: ReadonlySet<st
   // Of one part only the likeliest is done: who replaces a lens does not clean it first.
   const likeliest = new Map<string, number>();
   model.faults.forEach((fault, f) => {
-    const p = fault.repair === first ? 2 : (weighed.fault[f] as number);
+    const p = fault.repair === first ? 2 : (weighed.fault[f] ?? 0);
     likeliest.set(fault.station, Math.max(likeliest.get(fault.station) ?? 0, p));
   });
   model.faults.forEach((fault, f) => {
-    const p = weighed.fault[f] as number;
+    const p = weighed.fault[f] ?? 0;
     if (p < (likeliest.get(fault.station) ?? 0)) return;
     const minutes = model.repairs.find((r) => r.id === fault.repair)?.minutes;
     if (minutes === undefined) return;

@@ -1,14 +1,13 @@
 /** View model of "Will it cut through?": a job asked about against the power the machine has today, and the ways on by what they cost. */
-import { type KnownPower, neededLnRatio, throughProbability, type Way, type WayId, waysOn } from "#core/cuts";
+import { IN_HAND, type KnownPower, neededLnRatio, throughProbability, type Way, type WayId, waysOn } from "#core/cuts";
 import { FormReader } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, resultOf } from "../machine/ladders";
 import { lossOf } from "../machine/light";
 import { planOf } from "../machine/plans";
+import { usualSetPercent } from "../machine/usual";
 import { chance, materialName, number, theStation } from "../words";
 
-/** Speed that dropped usually, as a share of the one at which half would: what a usual setting says where no ladder was cut. */
-const USUAL_SHARE = 0.92;
 const Z90 = 1.6449;
 
 /** `search` of the page holds the form's fields; nothing is worked out until a speed is given. */
@@ -19,7 +18,7 @@ export function gateView(g: Gathered, search: URLSearchParams) {
       id: m.id,
       label: materialName(m),
       speed: number(m.usualSpeedMmPerS as number),
-      setPercent: number(m.usualSetPercent ?? 60, 0),
+      setPercent: number(usualSetPercent(m), 0),
     }));
   const asked = search.has("speedMmPerS");
   const form = new FormData();
@@ -61,7 +60,7 @@ function answerOf(g: Gathered, reader: FormReader) {
       ? { v50: read.v50, setPercent: ladder.payload.setPercent, byLadder: true }
       : material.usualSpeedMmPerS === undefined
         ? undefined
-        : { v50: material.usualSpeedMmPerS / USUAL_SHARE, setPercent: material.usualSetPercent ?? 60, byLadder: false };
+        : { v50: material.usualSpeedMmPerS / IN_HAND, setPercent: usualSetPercent(material), byLadder: false };
   if (!base) {
     reader.errors.materialId = "Cut a ladder of it first, or say in the Workshop what usually cuts it.";
     return undefined;

@@ -7,6 +7,7 @@ import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
+import { usualCut } from "../machine/usual";
 import { takeSpares } from "../workshop/spares";
 import { describeEvent } from "./describeEvent";
 import { momentText, readEntry, whenOf } from "./entries";
@@ -74,10 +75,9 @@ function afterJob(reader: FormReader, g: Gathered): { events: Pick<NewEvent, "ki
   const result = reader.text("dropped");
   const material = g.materials.find((m) => String(m.id) === reader.text("materialId"));
   if (result !== undefined && !Object.hasOwn(CUT_WORDS, result)) reader.errors.dropped = "Say how it went.";
-  else if (result !== undefined && material?.usualSpeedMmPerS !== undefined) {
-    const setting = { speedMmPerS: material.usualSpeedMmPerS, setPercent: material.usualSetPercent ?? USUAL_SET_PERCENT };
-    const payload = { materialId: material.id, ...setting, result: result as keyof typeof CUT_WORDS, note: "after a job" };
-    events.push({ kind: "cut", payload });
+  else if (result !== undefined && material) {
+    const payload = usualCut(material, result as keyof typeof CUT_WORDS, "after a job");
+    if (payload) events.push({ kind: "cut", payload });
   }
   if (result !== undefined && result !== "through") leads.push("cut");
   const glance = reader.text("glance");
@@ -89,9 +89,6 @@ function afterJob(reader: FormReader, g: Gathered): { events: Pick<NewEvent, "ki
   }
   return { events, leads };
 }
-
-/** Power of a cut where its material has no usual one. */
-const USUAL_SET_PERCENT = 60;
 
 /** What a record holds that its form does not show: a correction keeps it. */
 function carriedOver(target: MachineEvent | undefined, kind: EventKind): object {

@@ -1,9 +1,10 @@
 /** What the log's forms offer: materials with the rungs to try, usual speeds, stations. */
 import { materialKinds } from "#catalog/materials";
 import { ROLE_TRAITS } from "#core/beam";
-import { suggestRungs } from "#core/cuts";
+import { IN_HAND, suggestRungs } from "#core/cuts";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, resultOf } from "../machine/ladders";
+import { usualSetPercent } from "../machine/usual";
 import { materialName, number } from "../words";
 import { doneParts } from "./kinds/service";
 
@@ -38,8 +39,9 @@ export function ladderMaterials(g: Gathered): LadderMaterial[] {
       const kind = materialKinds.find((k) => k.id === m.kind);
       const typical = ((kind?.speedAt3mm ?? 12) * 3 * (g.machine.ratedPowerW / 80)) / m.thicknessMm;
       // Around where it should drop today, so that some rungs drop and some stay.
-      const expected = read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / 0.92;
-      const setPercent = base?.payload.setPercent ?? m.usualSetPercent ?? 60;
+      const expected =
+        read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / IN_HAND;
+      const setPercent = base?.payload.setPercent ?? usualSetPercent(m);
       return { id: m.id, label: materialName(m), setPercent: number(setPercent, 0), rungs: suggestRungs(expected).map((v) => number(v)) };
     });
 }

@@ -7,10 +7,10 @@ import { planOf, titleOf } from "../machine/plans";
 import { number, shortDay } from "../words";
 import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";
 
-/** `search` of the page: `scope` by id, or `part`s of one's own. */
 /** Rounds done that are listed. */
 const PAST = 8;
 
+/** `search` of the page: `scope` by id, or `part`s of one's own. */
 export async function choiceView(services: Services, g: Gathered, search: URLSearchParams) {
   const choices = scopeChoices(g);
   const own = validParts(g.trade, search.getAll("part"));

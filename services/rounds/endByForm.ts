@@ -10,6 +10,7 @@ import { readEntry } from "../log/entries";
 import { CUT_WORDS } from "../log/words";
 import { type Gathered, gather } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
+import { usualCut } from "../machine/usual";
 import { closeRound, endWithoutProof, failedCheck, type RoundProof } from "./close";
 import { roundOf } from "./roundView";
 
@@ -20,9 +21,6 @@ export type Ended =
   | { readonly ended: undefined; readonly errors: FieldErrors };
 
 const refuse = (errors: FieldErrors): Ended => ({ ended: undefined, errors });
-
-/** Power of a test piece where its material has no usual one. */
-const PIECE_SET_PERCENT = 60;
 
 export async function endByForm(services: Services, slug: string, roundId: number | undefined, reader: FormReader): Promise<Ended> {
   const g = await gather(services, slug);
@@ -58,15 +56,8 @@ function ladderProof(reader: FormReader, g: Gathered): ReadProof {
 function pieceProof(reader: FormReader, g: Gathered): ReadProof {
   const material = g.materials.find((m) => String(m.id) === reader.text("pieceMaterialId"));
   const result = reader.text("pieceResult");
-  if (!material?.usualSpeedMmPerS || !isCutResult(result)) return { errors: { piece: "Say in which material, and how it went." } };
-  const cut = {
-    materialId: material.id,
-    speedMmPerS: material.usualSpeedMmPerS,
-    setPercent: material.usualSetPercent ?? PIECE_SET_PERCENT,
-    result,
-    note: "small circle and square, proof of a round",
-  };
-  return { proof: { kind: "piece", cut } };
+  const cut = material && isCutResult(result) ? usualCut(material, result, "small circle and square, proof of a round") : undefined;
+  return cut ? { proof: { kind: "piece", cut } } : { errors: { piece: "Say in which material, and how it went." } };
 }
 
 const isCutResult = (text: string | undefined): text is keyof typeof CUT_WORDS => text !== undefined && Object.hasOwn(CUT_WORDS, text);

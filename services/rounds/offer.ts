@@ -35,8 +35,7 @@ export interface Offer {
 export function offerOf(g: Gathered): Offer {
   // With nothing due the head is offered: it is the round that is never wrong.
   const head = new Set(headParts(g.trade));
-  const byOthers = new Set(g.trade.tasks.filter((t) => t.byOthers).map((t) => t.id));
-  const own = g.due.filter((d) => !byOthers.has(d.id));
+  const own = g.due.filter((d) => !d.byOthers);
   const anyDue = own.some((d) => d.state === "due");
   const bad = unmendedOf(g).filter((u) => u.clean !== undefined);
   const badParts = new Set(bad.map((u) => u.clean as string));

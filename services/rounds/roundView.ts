@@ -15,6 +15,7 @@ import type { Gathered } from "../machine/gather";
 import { readingOf } from "../machine/ladders";
 import { planOfRound } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
+import { usualSetPercent } from "../machine/usual";
 import { NotHere } from "../refusal";
 import { boundWords, materialName, number, ratioWords, shortDay } from "../words";
 import { bought, failedCheck } from "./close";
@@ -53,7 +54,7 @@ export async function roundView(services: Services, g: Gathered, roundId: number
       .filter((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
       .map((m) => ({
         id: m.id,
-        label: `${materialName(m)}, ${number(m.usualSpeedMmPerS as number)} mm/s at ${number(m.usualSetPercent ?? 60, 0)} %`,
+        label: `${materialName(m)}, ${number(m.usualSpeedMmPerS as number)} mm/s at ${number(usualSetPercent(m), 0)} %`,
       })),
     repeat:
       failed === undefined

@@ -38,10 +38,7 @@ export async function todayView(services: Services, g: Gathered) {
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
   const worst = g.trade.layout.stations.map((s) => ({ id: s.id, loss: lossOf(g, s) })).sort((a, b) => b.loss - a.loss)[0];
   const coming = g.due
-    .filter((d) => {
-      const isRound = g.trade.tasks.find((t) => t.id === d.id)?.byOthers !== true;
-      return d.dueMs !== undefined && !(isRound && d.state === "due") && d.dueMs - g.nowMs < 14 * DAY_MS;
-    })
+    .filter((d) => d.dueMs !== undefined && (d.byOthers || d.state !== "due") && d.dueMs - g.nowMs < 14 * DAY_MS)
     .sort((a, b) => (a.dueMs ?? 0) - (b.dueMs ?? 0))
     .slice(0, 5)
     .map((d) => {
@@ -100,6 +97,6 @@ function otherMachine({ slug, name }: Machine, state: MachineState): { slug: str
   if (state.openRound?.apart) return line("apart: do not fire", true);
   if (state.openRound) return line("a round is open");
   if (state.openCase) return line(`trace open: ${state.openCase.title.charAt(0).toLowerCase()}${state.openCase.title.slice(1)}`);
-  const due = state.due.filter((d) => d.state === "due").length;
+  const due = state.due.filter((d) => d.state === "due" && !d.byOthers).length;
   return line(due === 0 ? "nothing due" : due === 1 ? "one thing due" : `${due} things due`);
 }

@@ -119,8 +119,7 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
 
 /** What to do before the first job: the part that is due, whatever else is due, or a first look where nobody ever graded anything. */
 function dueWords(g: Gathered): string {
-  const byOthers = new Set(g.trade.tasks.filter((t) => t.byOthers).map((t) => t.id));
-  const due = g.due.filter((d) => d.state === "due" && !byOthers.has(d.id));
+  const due = g.due.filter((d) => d.state === "due" && !d.byOthers);
   const bad = unmendedOf(g)[0];
   if (bad) return `${bad.name} was seen bad and is not mended: ${bad.word}.`;
   const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.station));
