@@ -11,6 +11,7 @@ import { cabinet, camera, dustSheet, lid, panel, smallGlass } from "./procedures
 
 export * from "./procedures/frame";
 export { repairSpecs } from "./procedures/repairs";
+export { bookedStep } from "./procedures/running";
 
 /** How each kind of station is cleaned, and looked at alone where that can be done without a clean. */
 export const stationProcedures: { readonly [R in StationRole]: { readonly clean?: ProcedureSpec; readonly look?: ProcedureSpec } } = {

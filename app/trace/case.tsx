@@ -139,7 +139,11 @@ function Repair({ loaded }: { loaded: Loaded }) {
   if (!view.repair) return null;
   return (
     <Block strong label="Repair">
-      <p className="soft">Time to repair · {view.repair.minutes} minutes with its proof</p>
+      <p className="soft">
+        {view.repair.booked
+          ? "Time to have it repaired, by the maker's service"
+          : `Time to repair · ${view.repair.minutes} minutes with its proof`}
+      </p>
       <h2 className="card-title larger">{view.repair.name}</h2>
       <p>{view.repair.because}</p>
       {view.repair.alongWith.length > 0 ? (

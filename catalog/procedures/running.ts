@@ -1,5 +1,5 @@
 /** Done with the machine whole: controller, aim, and what is left to a qualified person. */
-import type { ProcedureSpec } from "#core/rounds";
+import type { ProcedureSpec, StepSpec } from "#core/rounds";
 
 export const controller: ProcedureSpec = {
   id: "controller",
@@ -53,6 +53,26 @@ export const visit: ProcedureSpec = {
       text: "High-voltage supply, anything behind a panel not marked for users, table lead screws if untrained, interlocks, a tube swap. Book a visit, on site or as a guided remote session; note its cost. Give them the list: dust in the supply, inside mirrors to be shown, everything graded spots.",
       caution: "The supply kills, also unplugged. Never bypass an interlock.",
       service: "checked",
+    },
+  ],
+};
+
+/** Stands for all the steps of a part behind a panel that is not for owners: none of them is theirs to do. */
+export const bookedStep: StepSpec = {
+  id: "booked",
+  kind: "choice",
+  minutes: 5,
+  title: "{Part}: for the maker's service.",
+  text: "It is behind a panel that is not for owners ({panel}). Book it, on site or as a guided remote session; give them what you saw and what the trace says, and note its cost. This round may stay open until it is done: the machine is not apart meanwhile. Where the maker's own manual lets you open that panel, take the mark off in the Workshop: then the steps stand here.",
+  caution:
+    "Opening it yourself may touch the warranty, and behind it are parts that can hurt: the maker's manual and a qualified person come first.",
+  seen: [
+    { id: "done", label: "they have done it" },
+    {
+      id: "not-yet",
+      label: "not yet",
+      served: false,
+      leads: "Nothing is mended yet, so do not count on this part. End the round without a proof, or let it wait.",
     },
   ],
 };

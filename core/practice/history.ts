@@ -75,8 +75,10 @@ export interface HistoryOptions {
 
 export interface SimulatedChore {
   readonly station: string;
-  readonly task: string;
+  /** Left out at a station of the path: that one is then cleaned by it. */
+  readonly task?: string;
   readonly what: EventPayload["service"]["what"];
+  readonly note?: string;
   readonly everyDays: number;
   /** Which day of that many; the last where left out. */
   readonly onDay?: number;
@@ -177,7 +179,11 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
     const left = days - d;
     if (options.withCases) caseDays(left, dayMs);
     for (const { everyDays, onDay = everyDays - 1, ...chore } of options.chores) {
-      if (d % everyDays === onDay && left > FAR_CORNER_DAYS) add("service", dayMs + 0.1 * HOUR_MS, chore);
+      if (d % everyDays !== onDay || left <= FAR_CORNER_DAYS) continue;
+      add("service", dayMs + 0.1 * HOUR_MS, chore);
+      if (chore.task !== undefined || chore.what !== "cleaned") continue;
+      machine.clean(chore.station);
+      smokeSince.set(chore.station, 0);
     }
     if (!isWorkday(dayMs) || random.uniform() < 0.12) continue;
     // Rounds come in the morning, before the first job.

@@ -310,15 +310,11 @@ function positions(parts: readonly Procedure[]): string {
 
 function openPanel(template: Step, access: Access): Step {
   const panel = access.panel as string;
-  const step = fill(template, `open-${slug(panel)}`, {
+  return fill(template, `open-${slug(panel)}`, {
     panel,
     Panel: capital(panel),
     keys: access.keys ? ` Key: ${access.keys}.` : "",
   });
-  const caution = access.warranty
-    ? `${step.caution ?? ""} This panel is not meant for owners: opening it may touch the warranty. Ask the maker first.`.trim()
-    : step.caution;
-  return { ...step, ...(caution ? { caution } : {}) };
 }
 
 /** Distinct names, in order. */

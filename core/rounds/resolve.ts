@@ -145,7 +145,9 @@ export function resolveStep(spec: StepSpec, situation: Situation, subject: Subje
   const words = (text: string) =>
     text
       .replaceAll("{part}", subject.name)
+      .replaceAll("{Part}", subject.name)
       .replaceAll("{the part}", nameInSentence(subject.name))
+      .replaceAll("{panel}", s?.panel ?? "its panel")
       .replaceAll("{way}", s?.wayRound ? `Yours: ${s.wayRound}.` : "")
       .replaceAll("{place}", s?.toolPlace ? `It is kept: ${s.toolPlace}.` : "")
       .replaceAll("{bore}", s ? `${s.apertureMm}` : "")
@@ -195,7 +197,7 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
       : subject.name,
     area: spec.area,
     station: s?.id,
-    access: s && { panel: s.panel, keys: s.keys, gantry: s.gantry, warranty: s.warranty },
+    access: s && { panel: s.panel, keys: s.keys, gantry: s.gantry },
     opensHead: spec.opensHead,
     atHead: subject.isHead,
     opensSeat: opensSeat ? (s && !staysInPlace(s) ? "keeps-aim" : "loses-aim") : undefined,

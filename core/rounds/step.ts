@@ -87,7 +87,6 @@ export interface Access {
   readonly panel?: string | undefined;
   readonly keys?: string | undefined;
   readonly gantry?: string | undefined;
-  readonly warranty?: boolean | undefined;
 }
 
 /** A part of a round, made ready for one machine: the steps for one station, system or repair. */
@@ -108,6 +107,8 @@ export interface Procedure {
   readonly lensOut?: boolean | undefined;
   /** What a trace ends in, not a task of its own. */
   readonly isRepair?: boolean | undefined;
+  /** Behind a panel that is not for owners: it is booked, and said to be done. */
+  readonly byOthers?: boolean | undefined;
   /** Work on axes or belts: shown by straight edges, not by a ladder. */
   readonly provenBy?: "block" | undefined;
   /** The panel's power is turned down for it and must be put back. */

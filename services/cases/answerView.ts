@@ -2,7 +2,7 @@
 import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../machine/gather";
-import { partsOfRepair, planOf } from "../machine/plans";
+import { partsOfRepair, planOf, procedureOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { chance, number, sinceDay, theStation } from "../words";
 import { answered } from "./answered";
@@ -29,7 +29,8 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
         s.id,
         {
           probability: s.probability,
-          words: `${g.trade.layout.stations.some((x) => x.id === s.id) ? "" : `${names[s.id] ?? s.id} `}${chance(s.probability)}`,
+          // Anything that may be wrong there, so it is more than any one fault of the list beside it.
+          words: `${g.trade.layout.stations.some((x) => x.id === s.id) ? "something" : (names[s.id] ?? s.id)} ${chance(s.probability)}`,
         },
       ]),
     ),
@@ -179,13 +180,18 @@ function roundParts(g: Gathered, answer: TraceAnswer): string[] {
 /** What is done in the same round besides its main repair, in words. */
 function alongWith(g: Gathered, answer: TraceAnswer): string[] {
   const main = new Set(answer.plan.slice(0, 1).flatMap((id) => partsOfRepair(g.trade, id)));
-  const repairs = answer.plan.slice(1).map((id) => repairName(g.trade, id));
+  const repairs = answer.plan
+    .slice(1)
+    .map((id) => `${repairName(g.trade, id)}${isBooked(g, partsOfRepair(g.trade, id)) ? " (for the maker's service)" : ""}`);
   const covered = new Set(answer.plan.flatMap((id) => partsOfRepair(g.trade, id)));
   const bad = unmendedOf(g).flatMap((u) =>
     u.clean === undefined || covered.has(u.clean) || main.has(u.clean) ? [] : [`${u.name}, seen with ${u.word}`],
   );
   return [...repairs, ...bad];
 }
+
+/** Whether a repair lies behind a panel that is not for owners. */
+const isBooked = (g: Gathered, parts: readonly string[]) => parts.some((p) => procedureOf(g.trade, p)?.byOthers === true);
 
 function repairView(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]) {
   if (answer.repair === null) return undefined;
@@ -197,6 +203,7 @@ function repairView(g: Gathered, answer: TraceAnswer, findings: readonly Sourced
     parts,
     alongWith: alongWith(g, answer),
     minutes: number(plan.minutes),
+    booked: isBooked(g, partsOfRepair(g.trade, answer.repair)),
     because: because(g, answer, findings),
   };
 }

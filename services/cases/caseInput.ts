@@ -3,7 +3,7 @@
 import { GRADES } from "#core/beam";
 import { censoredRatio } from "#core/cuts";
 import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
-import { lookCheckOf } from "#core/machine";
+import { lookCheckOf, mirrorNumberOf } from "#core/machine";
 import { lastReplacedMs, lastServiceMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
 import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
@@ -122,8 +122,18 @@ function opensSeat(g: Gathered, service: EventPayload["service"]): boolean {
 /** Days to the hour: finer says nothing, and would make every minute another question. */
 const daysSince = (atMs: number, nowMs: number) => Math.max(0, Math.floor((nowMs - atMs) / HOUR_MS) / 24);
 
-/** Checks that a machine leaves no sense in: who focuses by itself has no gauge. */
-const neverAsked = (g: Gathered): string[] => (g.trade.layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []);
+/** Checks that a machine leaves no sense in (who focuses by itself has no gauge), or that would open what is not for owners. */
+function neverAsked(g: Gathered): string[] {
+  const { layout } = g.trade;
+  const closed = layout.path
+    .filter((s) => s.warranty)
+    .flatMap((s) => {
+      const k = mirrorNumberOf(s.id);
+      const own = [`power@${s.id}`, lookCheckOf(s) ?? ""];
+      return k === undefined ? own : [...own, ...["mirror-seat", "tape", "tape-travel"].map((c) => `${c}@${k}`)];
+    });
+  return [...(layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []), ...closed];
+}
 
 export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
   const coolantMs = lastReplacedMs(g.log, "coolant");

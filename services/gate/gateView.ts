@@ -4,7 +4,7 @@ import { FormReader } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, resultOf } from "../machine/ladders";
 import { lossOf } from "../machine/light";
-import { planOf } from "../machine/plans";
+import { isOwners, planOf } from "../machine/plans";
 import { usualSetPercent } from "../machine/usual";
 import { chance, materialName, number, theStation } from "../words";
 
@@ -69,7 +69,7 @@ function answerOf(g: Gathered, reader: FormReader) {
   const lnNeed = neededLnRatio({ speedMmPerS, setPercent, passes }, base, material.beta);
   const dirty = g.trade.layout.stations
     .map((s) => ({ id: s.id, loss: lossOf(g, s) }))
-    .filter((s) => g.trade.procedures.has(s.id))
+    .filter((s) => isOwners(g.trade, s.id))
     .sort((a, b) => b.loss - a.loss)[0];
   const clean =
     dirty && dirty.loss > 0.01

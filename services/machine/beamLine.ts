@@ -4,6 +4,7 @@ import { lastServiceMs } from "#core/schedule";
 import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
+import { isOwners } from "./plans";
 import { replacementOf } from "./unmended";
 
 export interface BeamStation {
@@ -101,7 +102,7 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
         ? [
             {
               term: "Behind",
-              text: `${known.panel}${known.keys ? `, key: ${known.keys}` : ""}${known.warranty ? "; opening it may touch the warranty" : ""}`,
+              text: `${known.panel}${known.keys ? `, key: ${known.keys}` : ""}${known.warranty ? "; not for owners, so it is booked with the maker's service, and logged once they have done it" : ""}`,
             },
           ]
         : []),
@@ -120,7 +121,7 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
       light: light[i]?.powerW ?? 1,
       card,
       photo: known?.wayRoundPhoto,
-      cleanable: g.openRound === undefined && g.trade.procedures.has(station.id),
+      cleanable: g.openRound === undefined && isOwners(g.trade, station.id),
       replace: g.openRound === undefined ? replacementOf(g, station.id) : undefined,
     };
   });

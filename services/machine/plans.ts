@@ -14,6 +14,12 @@ export function procedureOf(trade: Trade, part: string): Procedure | undefined {
   return trade.procedures.get(part.endsWith(ASKED) ? part.slice(0, -1) : part);
 }
 
+/** Whether a part is there and an owner's to do: what lies behind a panel that is not for owners is booked. */
+export function isOwners(trade: Trade, part: string): boolean {
+  const procedure = procedureOf(trade, part);
+  return procedure !== undefined && procedure.byOthers !== true;
+}
+
 /** Parts that carry out a repair named by a trace, on this machine. */
 export function partsOfRepair(trade: Trade, repair: string): string[] {
   const k = /@(\d+)$/.exec(repair)?.[1] ?? "";
@@ -112,17 +118,13 @@ export function partsOfScope(trade: Trade, scope: Scope, due: ReadonlySet<string
     if (p.endsWith("?")) return due.has(p.slice(0, -1)) ? [p.slice(0, -1)] : [];
     return [p];
   });
-  return [...new Set(parts)].filter((p) => {
-    const procedure = procedureOf(trade, p);
-    // What lies behind a panel that is not for owners is left to the visit.
-    return procedure !== undefined && procedure.access?.warranty !== true;
-  });
+  return [...new Set(parts)].filter((p) => isOwners(trade, p));
 }
 
 /** The standing round: lens, nozzle and a head mirror that stands in the smoke with them. */
 export function headParts(trade: Trade): string[] {
   const head = headMirrorOf(trade.layout.path);
-  return ["lens", "nozzle", ...(head && !head.enclosed ? [head.id] : [])].filter((p) => trade.procedures.has(p));
+  return ["lens", "nozzle", ...(head && !head.enclosed ? [head.id] : [])].filter((p) => isOwners(trade, p));
 }
 
 /** What a round of these parts is called. */

@@ -127,15 +127,16 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
   const all = new Map<string, Procedure>();
   const head = headMirrorOf(path);
   const add = (spec: ProcedureSpec, subject: Subject) => {
-    const procedure = resolveProcedure(spec, situation, subject);
+    const byOthers = isClosed(path, subject.station, spec);
+    const procedure = resolveProcedure(byOthers ? booked(spec) : spec, situation, subject);
     const isRepair = catalog.repairSpecs.includes(spec);
-    if (procedure && procedure.steps.length > 0) all.set(subject.part, { ...procedure, isRepair });
+    if (procedure && procedure.steps.length > 0) all.set(subject.part, { ...procedure, isRepair, ...(byOthers ? { byOthers } : {}) });
   };
   for (const station of standing(path)) {
     const subject = { part: station.id, name: station.name, station, isHead: station === head };
     const { clean, look } = catalog.stationProcedures[station.role];
     if (clean) add(clean, subject);
-    if (look) add(look, { ...subject, part: `${station.id}-look`, isHead: false });
+    if (look && !station.warranty) add(look, { ...subject, part: `${station.id}-look`, isHead: false });
   }
   for (const spec of catalog.systemProcedures) add(spec, { part: spec.id, name: spec.name });
   for (const spec of catalog.repairSpecs) {
@@ -151,6 +152,28 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
     }
   }
   return all;
+}
+
+/** Whether the work on a station lies behind a panel that is not for owners; its aim is read on tape at the mirror after it. */
+function isClosed(path: readonly PathStation[], station: PathStation | undefined, spec: ProcedureSpec): boolean {
+  if (!station) return false;
+  const after = standing(path)
+    .slice(standing(path).indexOf(station) + 1)
+    .find((s) => s.role === "mirror");
+  return station.warranty === true || (spec.id === "aim@k" && after?.warranty === true);
+}
+
+/** What is left of a procedure that is not for owners: to book it, and to say that it was done. */
+function booked(spec: ProcedureSpec): ProcedureSpec {
+  const services = spec.steps.flatMap((s) => s.service ?? []);
+  const service = services.find((s) => s !== "seat-opened") ?? services[0];
+  return {
+    id: spec.id,
+    name: spec.name,
+    area: "running",
+    station: spec.station,
+    steps: [{ ...catalog.bookedStep, ...(service ? { service } : {}) }],
+  };
 }
 
 /** The frame's steps as they stand on one machine. */
@@ -198,7 +221,7 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
   const stations = standing(path).flatMap((s): Task[] => {
     const procedure = procedures.get(s.id);
     const place = carePlaceOf(path, s);
-    if (!procedure || !place || s.warranty) return [];
+    if (!procedure || !place || procedure.byOthers) return [];
     const template = opticTasks[place];
     return [
       {

@@ -2,6 +2,7 @@
 import { gradeWordFor } from "#core/rounds";
 import { sinceDay } from "../words";
 import type { Gathered, GivenGrade } from "./gather";
+import { isOwners } from "./plans";
 
 /** From film on a part is bad. */
 const BAD = 2;
@@ -30,7 +31,7 @@ function isPastCleaning(role: string | undefined, { grade, phase }: GivenGrade):
 export function replacementOf(g: Pick<Gathered, "trade">, station: string): string | undefined {
   const k = /^mirror-(\d+)$/.exec(station)?.[1];
   const id = k === undefined ? `replace-${station}` : `replace-mirror@${k}`;
-  return g.trade.procedures.has(id) ? id : undefined;
+  return isOwners(g.trade, id) ? id : undefined;
 }
 
 /** The finding an answer of a round stands for. */
@@ -60,7 +61,7 @@ export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unm
         name: layout.names[station] ?? station,
         word: given.seen ?? gradeWordFor(station, given.grade),
         since: sinceDay(given.atMs, g.nowMs),
-        clean: isDone || clean?.access?.warranty ? undefined : clean?.id,
+        clean: isDone || clean?.byOthers ? undefined : clean?.id,
         replace: isDone ? replacementOf(g, station) : undefined,
         isDone,
         trace: traceOf(g, station, given.seen),

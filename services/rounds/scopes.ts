@@ -70,7 +70,7 @@ export interface PartChoice {
 export function partChoices(g: Gathered, chosen: readonly string[]): PartChoice[] {
   const repairs = new Set(g.trade.model.repairs.map((r) => r.id));
   return [...g.trade.procedures.values()]
-    .filter((p) => !repairs.has(p.id) && !p.id.includes("@"))
+    .filter((p) => !repairs.has(p.id) && !p.id.includes("@") && !p.byOthers)
     .map((p) => {
       const task = g.due.find((d) => d.id === p.id);
       return {
