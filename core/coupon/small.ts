@@ -1,0 +1,142 @@
+/** The forms of one setting: square and circle, the sheet on a slope, the filled block, rings for the tape. */
+import { extentMm, figure, LEGEND, LETTER_MM, LINE_MM, legend, legendCentred, line, settingLayer, square } from "./draw";
+import type { Coupon, CouponLayer, CouponShape, CouponTarget } from "./types";
+
+export interface OneSetting {
+  readonly sheet: string;
+  readonly speedMmPerS: number;
+  readonly setPercent: number;
+  readonly sizeMm: number;
+  readonly marginMm: number;
+}
+
+const settingWords = ({ speedMmPerS, setPercent }: OneSetting) => `${figure(speedMmPerS)} mm/s ${figure(setPercent)} %`;
+
+/** One square and one circle at one setting: does it drop, and how wide is the cut. */
+export function shapesCoupon(one: OneSetting): Coupon {
+  const { sizeMm: s, marginMm: m } = one;
+  const layer = settingLayer(one.speedMmPerS, one.setPercent);
+  const top = m + 2 * LINE_MM + 1;
+  const right = m + s + Math.max(5, s / 3);
+  const shapes: CouponShape[] = [
+    ...legend(one.sheet, m, m),
+    ...legend(settingWords(one), m, m + LINE_MM),
+    square(layer.id, m, top, s),
+    { layer: layer.id, form: "circle", x: right + s / 2, y: top + s / 2, radiusMm: s / 2 },
+    ...legendCentred(figure(s), m + s / 2, top + s + 1.5),
+  ];
+  const target = { y: top, widthMm: s, heightOnSheetMm: s, speedMmPerS: one.speedMmPerS };
+  return {
+    title: `Square and circle, ${one.sheet}`,
+    widthMm: extentMm(shapes)[0] + m,
+    heightMm: top + s + LINE_MM + m,
+    layers: [LEGEND, layer],
+    shapes,
+    targets: [
+      { ...target, id: "square", label: "the square", x: m },
+      { ...target, id: "circle", label: "the circle", x: right, round: true },
+    ],
+    places: [],
+  };
+}
+
+/** Lines this far apart can be told from each other with their figures between. */
+const RAMP_PITCH_MM = 8;
+
+/**
+ * Short lines across a sheet that lies on a slope: each is cut at another height, and the finest one shows where the focus is. Heights
+ * are of the sheet over the middle line, which lies at the height that was focused on.
+ */
+export function rampCoupon(one: OneSetting, lengthMm: number, riseMm: number): Coupon {
+  const m = one.marginMm;
+  const half = Math.max(2, Math.floor(lengthMm / RAMP_PITCH_MM / 2));
+  const layer = settingLayer(one.speedMmPerS, one.setPercent, "engrave");
+  const top = m + 2 * LINE_MM + 1;
+  const tall = 18;
+  const shapes: CouponShape[] = [
+    ...legend(`low end - ${figure(riseMm)} mm up on ${figure(lengthMm)} mm`, m, m),
+    ...legend(settingWords(one), m, m + LINE_MM),
+  ];
+  const targets = Array.from({ length: 2 * half + 1 }, (_, i): CouponTarget => {
+    const along = i / (2 * half);
+    const x = m + along * lengthMm;
+    const heightMm = Number((riseMm * (along - 0.5)).toFixed(2));
+    shapes.push(line(layer.id, [x, top], [x, top + tall]));
+    // Every other figure, so that they do not run into each other.
+    if ((i - half) % 2 === 0) shapes.push(...legendCentred(`${heightMm > 0 ? "+" : ""}${figure(heightMm)}`, x, top + tall + 1.5));
+    return {
+      id: `${i}`,
+      label: `${heightMm > 0 ? "+" : ""}${figure(heightMm)} mm`,
+      heightMm,
+      x: x - 2,
+      y: top,
+      widthMm: 4,
+      heightOnSheetMm: tall,
+    };
+  });
+  return {
+    title: "Focus ramp",
+    widthMm: Math.max(lengthMm + 2 * m, extentMm(shapes)[0] + m),
+    heightMm: top + tall + LINE_MM + m,
+    layers: [LEGEND, layer],
+    shapes,
+    targets,
+    places: [],
+  };
+}
+
+/** A square filled with lines, to and fro: its two sides show whether they end where they should. */
+export function blockCoupon(one: OneSetting, lineMm: number): Coupon {
+  const { sizeMm: s, marginMm: m } = one;
+  const layer = settingLayer(one.speedMmPerS, one.setPercent, "engrave");
+  const top = m + 2 * LINE_MM + 1;
+  const lines = Math.floor(s / lineMm + 1e-9);
+  const shapes: CouponShape[] = [
+    ...legend(one.sheet, m, m),
+    ...legend(`${settingWords(one)} - ${figure(lineMm)} mm`, m, m + LINE_MM),
+    ...Array.from({ length: lines + 1 }, (_, i) => {
+      const y = top + i * lineMm;
+      const [from, to] = i % 2 === 0 ? [m, m + s] : [m + s, m];
+      return line(layer.id, [from, y], [to, y]);
+    }),
+  ];
+  return {
+    title: `Block, ${one.sheet}`,
+    widthMm: extentMm(shapes)[0] + m,
+    heightMm: top + s + m,
+    layers: [LEGEND, layer],
+    shapes,
+    targets: [{ id: "block", label: "the block", x: m, y: top, widthMm: s, heightOnSheetMm: s }],
+    places: [],
+  };
+}
+
+/** Rings around the middle of a mirror's or nozzle's opening, to print and lay over its frame under the tape: six to a sheet. */
+export function ringsCoupon(apertureMm: number, marginMm: number): Coupon {
+  const rings: CouponLayer = { id: "rings", name: "Rings, every 2 mm", use: "print" };
+  const edge: CouponLayer = { id: "edge", name: "Edge of the opening", use: "print" };
+  const outer = apertureMm / 2 + 5;
+  const cell = 2 * outer + 6;
+  const shapes: CouponShape[] = [];
+  for (let i = 0; i < 6; i++) {
+    const x = marginMm + outer + (i % 3) * cell;
+    const y = marginMm + outer + Math.floor(i / 3) * (cell + LINE_MM);
+    for (let r = 2; r < apertureMm / 2 - 0.5; r += 2) shapes.push({ layer: rings.id, form: "circle", x, y, radiusMm: r });
+    shapes.push(
+      line(rings.id, [x - outer, y], [x + outer, y]),
+      line(rings.id, [x, y - outer], [x, y + outer]),
+      { layer: edge.id, form: "circle", x, y, radiusMm: apertureMm / 2 },
+      ...legendCentred(`${figure(apertureMm)} mm`, x, y + outer + 1),
+    );
+  }
+  const [right, low] = extentMm(shapes);
+  return {
+    title: `Aim rings, ${figure(apertureMm)} mm`,
+    widthMm: right + marginMm,
+    heightMm: Math.max(low, marginMm + LETTER_MM) + marginMm,
+    layers: [{ ...LEGEND, name: "Legend", use: "print" }, rings, edge],
+    shapes,
+    targets: [],
+    places: [],
+  };
+}
