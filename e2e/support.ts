@@ -53,14 +53,9 @@ export async function expectFits(page: Page): Promise<void> {
 
 /** Enters how each rung of the ladder on screen ended: dropped up to a rung, the next hangs, the others stay. */
 export async function answerLadder(page: Page, dropped: number): Promise<void> {
-  const rungs = page.locator(".rung");
-  await rungs.first().waitFor();
-  for (let i = 0; i < (await rungs.count()); i++) {
-    await rungs
-      .nth(i)
-      .getByRole("radio", { name: i < dropped ? "dropped" : i === dropped ? "hangs" : "stays" })
-      .check();
-  }
+  const squares = page.locator(".coupon-square");
+  await squares.first().waitFor();
+  for (let i = 0; i < (await squares.count()); i++) await squares.nth(i).press(i < dropped ? "1" : i === dropped ? "2" : "3");
 }
 
 /**

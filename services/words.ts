@@ -26,6 +26,9 @@ export function chance(p: number): string {
   return percentOf(p);
 }
 
+/** Money in the workshop's currency, as its owner writes it. */
+export const moneyWords = (amount: number, currency: string): string => `${amount.toFixed(2)}${currency === "" ? "" : ` ${currency}`}`;
+
 export function number(value: number, digits = 1): string {
   return Number(value.toFixed(digits)).toString();
 }

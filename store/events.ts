@@ -54,6 +54,17 @@ export async function appendEvents(store: Store, machineId: number, events: read
   });
 }
 
+/** The record that a form with this key became. Throws where there is none. */
+export async function eventIdOf(store: Store, machineId: number, requestKey: string): Promise<number> {
+  const row = await store
+    .selectFrom("event")
+    .select("id")
+    .where("machine_id", "=", machineId)
+    .where("request_key", "=", requestKey)
+    .executeTakeFirstOrThrow();
+  return row.id;
+}
+
 /** Corrected by somebody else since the form that would correct it was opened. Nothing was written. */
 export class CorrectedMeanwhile extends Error {
   override readonly name = "CorrectedMeanwhile";

@@ -8,10 +8,12 @@ const wordsOf = (words: readonly string[]) => words.map((value) => ({ value, lab
 
 export function CutExtras() {
   return (
-    <More label="Passes, edge, engraving, a photo">
+    <More label="Passes, depth, width, edge, engraving, a photo">
       <div className="stack">
         <div className="fields">
           <NumberField name="passes" label="Passes" unit="times" hint="one where left empty" />
+          <NumberField name="depthMm" label="Depth, if not through" unit="mm" />
+          <NumberField name="kerfMm" label="Width of the cut" unit="mm" />
         </div>
         <Choices name="edge" label="Edge" options={wordsOf(["clean", "brown", "charred"])} />
         <Choices name="engraving" label="Engraving" options={wordsOf(["crisp", "blurred", "faint"])} />

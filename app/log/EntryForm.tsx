@@ -1,5 +1,5 @@
 /** The fields of one kind of log entry, new or corrected. */
-import { type ReactNode, Suspense } from "react";
+import { type ReactNode, Suspense, useState } from "react";
 import { GRADES } from "#core/beam";
 import type { EntryKind } from "#services/log/kinds/index";
 import type { EntryOptions } from "#services/log/options";
@@ -10,11 +10,14 @@ import { NumberField } from "../ui/form/NumberField";
 import { SelectField } from "../ui/form/SelectField";
 import { useField } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
+import type { LessOften } from "../ui/MoreForms";
 import { Notice } from "../ui/Notice";
 
 /** Fetched by the kinds that need them. */
 const PhotoField = fetched(() => import("../ui/form/PhotoField").then((m) => m.PhotoField));
 const LadderEntry = fetched(() => import("../ui/LadderEntry").then((m) => m.LadderEntry));
+const MoreForms = fetched(() => import("../ui/MoreForms").then((m) => m.MoreForms));
+const FittedPart = fetched(() => import("./FittedPart").then((m) => m.FittedPart));
 const CutExtras = fetched(() => import("./CutExtras").then((m) => m.CutExtras));
 
 interface Props {
@@ -25,6 +28,7 @@ interface Props {
   readonly baseline?: boolean;
   /** Station or part that a link asks about. */
   readonly asked?: { readonly station?: string | undefined; readonly part?: string | undefined };
+  readonly kind: EntryKind;
   /** Not a correction: what is told beside it can be told too. */
   readonly isNew?: boolean;
 }
@@ -68,12 +72,16 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
       <Choices name="grade" label="What did you see?" options={GRADES.map((g, i) => ({ value: String(i), label: g }))} />
     </>
   ),
-  service: ({ options, asked }) => (
-    <>
-      <SelectField name="part" label="What was it done to?" options={options.done} defaultValue={asked?.part ?? "lens"} search />
-      <Choices name="what" label="What was done?" options={DONE_CHOICES} />
-    </>
-  ),
+  service: Service,
+  current: LessOftenForm,
+  coolant: LessOftenForm,
+  airflow: LessOftenForm,
+  engraving: LessOftenForm,
+  focus: LessOftenForm,
+  tape: LessOftenForm,
+  cost: LessOftenForm,
+  "bed-map": LessOftenForm,
+  coupon: LessOftenForm,
   note: () => (
     <>
       <TextField name="note" label="Note" autoFocus />
@@ -83,6 +91,37 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
     </>
   ),
 };
+
+/** What was done; of a part that was put in, what it is and what it cost. */
+function Service({ options, asked }: Props) {
+  const { typed } = useField("what");
+  const [what, setWhat] = useState(typed);
+  return (
+    <>
+      <SelectField name="part" label="What was it done to?" options={options.done} defaultValue={asked?.part ?? "lens"} search />
+      <Choices name="what" label="What was done?" options={DONE_CHOICES} onChange={setWhat} />
+      {what === "replaced" ? (
+        <Suspense>
+          <FittedPart currency={options.currency} />
+        </Suspense>
+      ) : null}
+    </>
+  );
+}
+
+function LessOftenForm({ options, kind }: Props) {
+  return (
+    <Suspense>
+      <MoreForms
+        kind={kind as LessOften}
+        materials={materialsOf(options)}
+        stations={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))}
+        bedMap={options.bedMap}
+        currency={options.currency}
+      />
+    </Suspense>
+  );
+}
 
 /** After a job, on one screen: what it smoked, whether it dropped, the flame, a glance at the lens. */
 function Job({ options, isNew }: Props) {
@@ -108,9 +147,9 @@ function Job({ options, isNew }: Props) {
   );
 }
 
-export function EntryForm({ kind, ...props }: Props & { readonly kind: EntryKind }) {
+export function EntryForm({ kind, ...props }: Omit<Props, "kind"> & { readonly kind: EntryKind }) {
   const Form = FORMS[kind];
-  return <Form {...props} />;
+  return <Form {...props} kind={kind} />;
 }
 
 function Hours({ ask }: Props) {

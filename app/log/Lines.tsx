@@ -1,6 +1,6 @@
 /** The log read back: a line each, newest first, with what can still be corrected. */
-import { Empty, Table } from "antd";
-import { Link } from "react-router";
+import { Empty, Input, Select, Table } from "antd";
+import { Link, useNavigate } from "react-router";
 import { LinkButton } from "../ui/LinkButton";
 import type { Route } from "./+types/route";
 
@@ -8,28 +8,49 @@ type Loaded = Route.ComponentProps["loaderData"];
 type Line = Loaded["lines"][number];
 
 export function Lines({ data, kind }: { data: Loaded; kind: string }) {
-  const showLink = (value: string) => `/${data.slug}/log?kind=${kind}${value ? `&show=${value}` : ""}`;
+  const navigate = useNavigate();
+  const link = (change: Readonly<Record<string, string>>) => {
+    const all = { kind, show: data.show, at: data.part, find: data.find, ...change };
+    return `/${data.slug}/log?${new URLSearchParams(Object.entries(all).filter(([, v]) => v !== ""))}`;
+  };
+  const isNarrowed = data.show !== "" || data.part !== "" || data.find !== "";
   return (
     <section className="stack">
-      <div className="between wraps">
-        <h2 className="card-title">
-          The log so far: {data.total} {data.total === 1 ? "entry" : "entries"}
-        </h2>
-        <nav className="row small" aria-label="Show">
-          {data.filters.map(({ value, label }) => (
-            <Link key={value} to={showLink(value)} className="filter" aria-current={data.show === value ? "true" : undefined}>
-              {label}
-            </Link>
-          ))}
-        </nav>
-      </div>
+      <h2 className="card-title">
+        {isNarrowed ? "Of the log" : "The log so far"}: {data.total} {data.total === 1 ? "entry" : "entries"}
+        {isNarrowed ? " in all" : ""}
+      </h2>
+      <search className="fields">
+        <Narrow
+          label="Show"
+          value={data.show}
+          options={data.filters}
+          onChange={(show) => navigate(link({ show }), { preventScrollReset: true })}
+        />
+        <Narrow label="Of" value={data.part} options={data.parts} onChange={(at) => navigate(link({ at }), { preventScrollReset: true })} />
+        <Input.Search
+          key={data.find}
+          aria-label="Find in the log"
+          placeholder="find words or a day"
+          defaultValue={data.find}
+          allowClear
+          onSearch={(find) => navigate(link({ find: find.trim() }), { preventScrollReset: true })}
+        />
+      </search>
       <Table<Line>
         className="log-lines"
         size="small"
         pagination={false}
         rowKey="id"
         dataSource={[...data.lines]}
-        locale={{ emptyText: <Empty image={null} description="Nothing yet. Hours first: they date everything else." /> }}
+        locale={{
+          emptyText: (
+            <Empty
+              image={null}
+              description={isNarrowed ? "Nothing like it in the log." : "Nothing yet. Hours first: they date everything else."}
+            />
+          ),
+        }}
         columns={[
           { title: "Day", dataIndex: "day", render: (day: string, line) => <Day day={day} year={line.year} />, width: 110 },
           { title: "Kind", dataIndex: "what", render: (what: string) => <b>{what}</b>, width: 90 },
@@ -38,8 +59,8 @@ export function Lines({ data, kind }: { data: Loaded; kind: string }) {
         ]}
       />
       <nav className="row" aria-label="Pages of the log">
-        {data.isOlder ? <LinkButton to={showLink(data.show)}>Newest entries</LinkButton> : null}
-        {data.older ? <LinkButton to={`${showLink(data.show)}&before=${data.older}`}>Older entries</LinkButton> : null}
+        {data.isOlder ? <LinkButton to={link({})}>Newest entries</LinkButton> : null}
+        {data.older ? <LinkButton to={link({ before: data.older })}>Older entries</LinkButton> : null}
       </nav>
     </section>
   );
@@ -83,5 +104,21 @@ function Change({ line, slug }: { line: Line; slug: string }) {
     <Link to={`/${slug}/log?edit=${line.id}`} aria-label={`Correct ${line.what} of ${line.day}`}>
       correct
     </Link>
+  );
+}
+
+function Narrow({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly { readonly value: string; readonly label: string }[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <Select aria-label={label} prefix={<span className="soft">{label}</span>} value={value} options={[...options]} onChange={onChange} />
   );
 }

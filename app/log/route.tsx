@@ -1,6 +1,7 @@
 /** Log: enter what happened fast, correct it without losing history, read it back. */
 
-import { data, Form, redirect, type ShouldRevalidateFunctionArgs, useNavigation } from "react-router";
+import { Suspense } from "react";
+import { data, Form, redirect, type ShouldRevalidateFunctionArgs, useNavigation, useSearchParams } from "react-router";
 import { trouble } from "#services/forms/fields";
 import { keepEntry } from "#services/log/keepEntry";
 import type { EntryKind } from "#services/log/kinds/index";
@@ -9,6 +10,8 @@ import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
 import { Block } from "../ui/Block";
+import { FigureCurve } from "../ui/FigureCurve";
+import { fetched } from "../ui/fetched";
 import { FormProblem, Posted, RequestKey, Submit } from "../ui/form/Posted";
 import { Fields } from "../ui/form/state";
 import { MomentField, TextField } from "../ui/form/TextField";
@@ -45,6 +48,9 @@ export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 export const shouldRevalidate = ({ actionStatus, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) =>
   actionStatus === 409 || defaultShouldRevalidate;
 
+/** Grammar and list of completions come after the page. */
+const EntryLine = fetched(() => import("./EntryLine").then((m) => m.EntryLine));
+
 const SAID: Readonly<Record<string, string>> = {
   "1": "Saved.",
   corrected: "Corrected. The first version stays in the history.",
@@ -63,6 +69,7 @@ interface Failed {
 
 export default function Log({ loaderData, actionData }: Route.ComponentProps) {
   const { editing } = loaderData;
+  const [search] = useSearchParams();
   const failed: Failed | undefined = actionData && "errors" in actionData ? actionData : undefined;
   const kind = failed?.kind ?? loaderData.kind;
   return (
@@ -76,6 +83,11 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
             <Lead key={lead.id} lead={lead} data={loaderData} />
           ))}
         </div>
+        {editing ? null : (
+          <Suspense fallback={<div className="entry-line-place" />}>
+            <EntryLine key={loaderData.key} vocabulary={loaderData.vocabulary} requestKey={loaderData.key} />
+          </Suspense>
+        )}
         <section className="stack">
           {editing ? null : (
             <nav className="tabs" aria-label="Kind of entry">
@@ -84,6 +96,21 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
                   {k.name}
                 </LinkButton>
               ))}
+              {loaderData.moreKinds.some((k) => k.id === kind) || search.get("more") ? (
+                loaderData.moreKinds.map((k) => (
+                  <LinkButton
+                    key={k.id}
+                    to={`/${loaderData.slug}/log?kind=${k.id}&more=1`}
+                    aria-current={k.id === kind ? "true" : undefined}
+                  >
+                    {k.name}
+                  </LinkButton>
+                ))
+              ) : (
+                <LinkButton type="link" to={`/${loaderData.slug}/log?kind=${kind}&more=1`}>
+                  More kinds
+                </LinkButton>
+              )}
               <LinkButton type="link" to={`/${loaderData.slug}/gate`}>
                 Will it cut through?
               </LinkButton>
@@ -95,6 +122,12 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
           <section className="stack">
             <h2 className="card-title">Effective power, ladder by ladder</h2>
             <PowerCurve series={loaderData.chart} tall />
+          </section>
+        ) : null}
+        {loaderData.figures.length > 0 ? (
+          <section className="stack">
+            <h2 className="card-title">Over time: {loaderData.filters.find((f) => f.value === loaderData.show)?.label}</h2>
+            <FigureCurve lines={loaderData.figures} />
           </section>
         ) : null}
         <Lines data={loaderData} kind={kind} />

@@ -1,20 +1,16 @@
-/** Entry of a speed ladder: one row per rung, speed and how it ended, in glove size. */
+/** Entry of a speed ladder: the coupon as it was cut, square by square; its speeds can be changed, and its file made. */
 import { Button, Input } from "antd";
 import { Suspense, useState } from "react";
+import { useParams } from "react-router";
 import type { LadderMaterial } from "#services/log/options";
+import { CouponResult } from "./CouponResult";
 import { fetched } from "./fetched";
-import { ChoiceButtons } from "./form/Choices";
 import { NumberField } from "./form/NumberField";
 import { SelectField } from "./form/SelectField";
-import { useField, useFormState } from "./form/state";
+import { useFormState } from "./form/state";
+import { LinkButton } from "./LinkButton";
 import { More } from "./More";
 import { Notice } from "./Notice";
-
-const ENDS = [
-  { value: "dropped", label: "dropped" },
-  { value: "hangs", label: "hangs" },
-  { value: "stays", label: "stays" },
-] as const;
 
 const FEWEST = 2;
 
@@ -23,6 +19,7 @@ const LadderHelp = fetched(() => import("./LadderHelp").then((m) => m.LadderHelp
 
 export function LadderEntry({ materials, first = false }: { materials: readonly LadderMaterial[]; first?: boolean }) {
   const { typed, errors } = useFormState();
+  const { machine } = useParams();
   const [materialId, setMaterialId] = useState(typed.materialId ?? String(materials[0]?.id ?? ""));
   const material = materials.find((m) => String(m.id) === materialId) ?? materials[0];
   const [speeds, setSpeeds] = useState<readonly string[]>(() => {
@@ -31,6 +28,7 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
       .map((k) => typed[k] as string);
     return kept.length > 0 ? kept : (material?.rungs ?? []);
   });
+  const wrongSpeed = Object.keys(errors).some((k) => k.startsWith("speed-"));
   return (
     <div className="stack">
       <More label="What is a ladder, and how is it cut?" open={first}>
@@ -57,45 +55,47 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
           defaultValue={material?.setPercent}
         />
       </div>
-      <fieldset className="rungs" aria-label="Rungs, slowest first">
-        {speeds.map((speed, i) => (
-          // Rungs have no identity of their own but their place.
-          // biome-ignore lint/suspicious/noArrayIndexKey: the place is the identity
-          <RungEntry key={i} i={i} speed={speed} onChange={(next) => setSpeeds(speeds.map((s, k) => (k === i ? next : s)))} />
-        ))}
-      </fieldset>
-      {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
       <div className="row">
-        <Button type="link" onClick={() => setSpeeds([...speeds, nextSpeed(speeds)])}>
-          One rung more
-        </Button>
-        {speeds.length > FEWEST ? (
-          <Button type="link" onClick={() => setSpeeds(speeds.slice(0, -1))}>
-            One less
-          </Button>
-        ) : null}
-        <span className="soft small">Rungs you did not cut: leave them unanswered.</span>
+        <LinkButton to={`/${machine}/coupons?form=ladder&material=${materialId}`}>Make the file</LinkButton>
+        <span className="soft small">
+          {material?.file ? `The squares are those of the file made ${material.file.day}.` : "To cut, with these speeds, as SVG or DXF."}
+        </span>
       </div>
-    </div>
-  );
-}
-
-function RungEntry({ i, speed, onChange }: { i: number; speed: string; onChange: (speed: string) => void }) {
-  const { error } = useField(`speed-${i}`);
-  const { typed } = useField(`end-${i}`);
-  return (
-    <div className="rung">
-      <Input
-        name={`speed-${i}`}
-        aria-label={`Speed of rung ${i + 1} in mm/s`}
-        value={speed}
-        inputMode="decimal"
-        suffix={<span className="soft">mm/s</span>}
-        onChange={(e) => onChange(e.target.value)}
-        {...(error ? { status: "error" as const, "aria-invalid": true } : {})}
+      <CouponResult
+        key={materialId}
+        label="The coupon, slowest square first"
+        squares={speeds.map((speed, i) => ({ id: String(i), speed }))}
       />
-      <ChoiceButtons name={`end-${i}`} label={`How rung ${i + 1} ended`} options={ENDS} defaultValue={typed} />
-      {error ? <Notice kind="problem">{error}</Notice> : null}
+      {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
+      <More label="I cut other speeds" open={wrongSpeed}>
+        <div className="stack">
+          <fieldset className="fields" aria-label="Speeds, slowest first">
+            {speeds.map((speed, i) => (
+              <Input
+                // Rungs have no identity of their own but their place.
+                // biome-ignore lint/suspicious/noArrayIndexKey: the place is the identity
+                key={i}
+                aria-label={`Speed of rung ${i + 1} in mm/s`}
+                value={speed}
+                inputMode="decimal"
+                suffix={<span className="soft">mm/s</span>}
+                onChange={(e) => setSpeeds(speeds.map((s, k) => (k === i ? e.target.value : s)))}
+                {...(errors[`speed-${i}`] ? { status: "error" as const, "aria-invalid": true } : {})}
+              />
+            ))}
+          </fieldset>
+          <div className="row">
+            <Button type="link" onClick={() => setSpeeds([...speeds, nextSpeed(speeds)])}>
+              One rung more
+            </Button>
+            {speeds.length > FEWEST ? (
+              <Button type="link" onClick={() => setSpeeds(speeds.slice(0, -1))}>
+                One less
+              </Button>
+            ) : null}
+          </div>
+        </div>
+      </More>
     </div>
   );
 }

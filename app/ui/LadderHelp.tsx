@@ -12,8 +12,9 @@ export function LadderHelp() {
           slow ones drop out, the fast ones stay. Where dropping ends says how strong the beam is, without a meter.
         </p>
         <p>
-          Draw it in your own program, give each square its speed, and enter below how each ended: <b>dropped</b> by itself, <b>hangs</b> by
-          a thread, <b>stays</b> in the sheet. Some should drop and some should not.
+          Make the file here and open it in the program you cut with: every speed is a layer and a colour of its own. Press none of the
+          squares out; afterwards say how each ended: <b>dropped</b> by itself, <b>hangs</b> by a thread, <b>stays</b> in the sheet. Some
+          should drop and some should not.
         </p>
         <Notice kind="caution">
           Lid shut, exhaust and assist air on, extinguisher at hand; stay with it until the last square is out. The maker's manual comes

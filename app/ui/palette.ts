@@ -8,6 +8,8 @@ const light = {
   bar: "#22352d",
   card: "#fafcfa",
   alt: "#eef2ee",
+  /** A sheet of material on the bench. */
+  sheet: "#f0e9d8",
   ink: "#16211c",
   soft: "#4b5a52",
   faint: "#66756c",
@@ -47,6 +49,7 @@ const dark: Palette = {
   bar: "#0c110e",
   card: "#1e2823",
   alt: "#243029",
+  sheet: "#3a3427",
   ink: "#eef3ef",
   soft: "#b3c1b8",
   faint: "#93a299",

@@ -1,8 +1,10 @@
 /** What a machine has besides its path, and how its owner wants to keep it; what stands on the shelf. */
+import { BED_CORNERS } from "#core/cuts";
 import { BEARINGS, BEDS, COOLINGS, EXHAUSTS, EXTRAS, LIDS, OPTICS_ORDERS, ROOMS, SCHOOLS, TUBES } from "#core/machine";
 import { EXTRA_WORDS, FITTING_WORDS, FROST_WORDS } from "#services/workshop/words";
 import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
+import { NumberField } from "../ui/form/NumberField";
 import { SelectField } from "../ui/form/SelectField";
 import type { Route } from "./+types/route";
 import { EditForm, type EditState } from "./EditForm";
@@ -39,6 +41,11 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
         <div className="fields">
           {choose("lid", "Lid", LIDS)}
           {choose("bed", "Bed", BEDS)}
+          <NumberField name="bedWidthMm" label="Width of the bed" unit="mm" defaultValue={sizeOf(d.fittings.bedWidthMm)} />
+          <NumberField name="bedDepthMm" label="Depth of the bed" unit="mm" defaultValue={sizeOf(d.fittings.bedDepthMm)} />
+          {choose("beamCorner", "The beam comes in at", BED_CORNERS)}
+        </div>
+        <div className="fields">
           {choose("room", "The room", ROOMS)}
           {choose("exhaust", "Exhaust, at the cut", EXHAUSTS)}
         </div>
@@ -56,6 +63,8 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
     </Block>
   );
 }
+
+const sizeOf = (mm: number | undefined) => (mm === undefined ? undefined : String(mm));
 
 const SHELF_GROUPS = [
   { title: "Liquids", kinds: ["liquid", "powder"] },

@@ -11,7 +11,7 @@ import { EditForm, type EditState } from "./EditForm";
 
 type Loaded = Route.ComponentProps["loaderData"];
 
-export function MachineTab({ d, state }: { d: Loaded; state: EditState }) {
+export function MachineTab({ d, state, currency }: { d: Loaded; state: EditState; currency: EditState }) {
   return (
     <div className="stack loose">
       <Block strong>
@@ -20,6 +20,19 @@ export function MachineTab({ d, state }: { d: Loaded; state: EditState }) {
             <TextField name="name" label="Name" defaultValue={d.name} />
             <NumberField name="ratedPowerW" label="Rated power" unit="W" defaultValue={d.ratedPowerW} />
             <NumberField name="ratedTubeHours" label="Rated tube life" unit="h" defaultValue={d.ratedTubeHours} />
+          </div>
+        </EditForm>
+      </Block>
+      <Block>
+        <EditForm intent="currency" state={currency} save="Save" primary={false}>
+          <div className="fields">
+            <TextField
+              name="currency"
+              label="Currency of the workshop"
+              hint="as you write it after an amount"
+              defaultValue={d.currency}
+              maxLength={8}
+            />
           </div>
         </EditForm>
       </Block>
@@ -36,7 +49,10 @@ export function MachineTab({ d, state }: { d: Loaded; state: EditState }) {
             </li>
           ))}
         </ul>
-        <LinkButton to="/start">Add a machine</LinkButton>
+        <div className="row">
+          <LinkButton to="/start">Add a machine</LinkButton>
+          <LinkButton to={`/${d.slug}/workshop/label`}>A label for this machine</LinkButton>
+        </div>
       </section>
     </div>
   );

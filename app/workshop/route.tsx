@@ -156,7 +156,7 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
     case "shelf":
       return <Shelf d={d} state={state("shelf")} />;
     case "machine":
-      return <MachineTab d={d} state={state("machine")} />;
+      return <MachineTab d={d} state={state("machine")} currency={stateOf(answer, "currency", d.currency)} />;
     case "devices":
       return <Devices d={d} />;
   }

@@ -40,8 +40,9 @@ export function shapesCoupon(one: OneSetting): Coupon {
   };
 }
 
-/** Lines this far apart can be told from each other with their figures between. */
-const RAMP_PITCH_MM = 8;
+/** Lines this far apart can be told from each other. */
+const RAMP_PITCH_MM = 7;
+const STEPS_MM = [0.1, 0.2, 0.25, 0.5, 1, 2, 2.5, 5, 10];
 
 /**
  * Short lines across a sheet that lies on a slope: each is cut at another height, and the finest one shows where the focus is. Heights
@@ -49,7 +50,9 @@ const RAMP_PITCH_MM = 8;
  */
 export function rampCoupon(one: OneSetting, lengthMm: number, riseMm: number): Coupon {
   const m = one.marginMm;
-  const half = Math.max(2, Math.floor(lengthMm / RAMP_PITCH_MM / 2));
+  // Round heights, as near to each other as their lines may stand.
+  const stepMm = STEPS_MM.find((s) => (s * lengthMm) / riseMm >= RAMP_PITCH_MM) ?? 10;
+  const half = Math.max(1, Math.floor(riseMm / 2 / stepMm + 1e-9));
   const layer = settingLayer(one.speedMmPerS, one.setPercent, "engrave");
   const top = m + 2 * LINE_MM + 1;
   const tall = 18;
@@ -58,9 +61,8 @@ export function rampCoupon(one: OneSetting, lengthMm: number, riseMm: number): C
     ...legend(settingWords(one), m, m + LINE_MM),
   ];
   const targets = Array.from({ length: 2 * half + 1 }, (_, i): CouponTarget => {
-    const along = i / (2 * half);
-    const x = m + along * lengthMm;
-    const heightMm = Number((riseMm * (along - 0.5)).toFixed(2));
+    const heightMm = Number((stepMm * (i - half)).toFixed(2));
+    const x = m + lengthMm * (0.5 + heightMm / riseMm);
     shapes.push(line(layer.id, [x, top], [x, top + tall]));
     // Every other figure, so that they do not run into each other.
     if ((i - half) % 2 === 0) shapes.push(...legendCentred(`${heightMm > 0 ? "+" : ""}${figure(heightMm)}`, x, top + tall + 1.5));

@@ -4,6 +4,7 @@
  * rung drops falls with ln speed along a probit curve of known slope, and v50 is its maximum-likelihood middle
  * (Finney, "Probit Analysis"). Ratios of two v50 give effective power against a baseline known to be good.
  */
+export * from "./bedMap";
 export * from "./effective";
 export * from "./gate";
 export * from "./ladder";

@@ -1,4 +1,5 @@
 import type { FromSchema } from "json-schema-to-ts";
+import { type CouponSpec, couponSchema } from "#core/coupon";
 
 const setPercent = { type: "number", exclusiveMinimum: 0, maximum: 100 } as const;
 const speedMmPerS = { type: "number", exclusiveMinimum: 0, maximum: 2000 } as const;
@@ -41,6 +42,10 @@ export const cutSchema = {
     setPercent,
     result: { enum: ["through", "hangs", "part-through", "surface-only"] },
     passes: { type: "integer", minimum: 1, maximum: 20 },
+    /** How deep it went where it was not through. */
+    depthMm: { type: "number", exclusiveMinimum: 0, maximum: 100 },
+    /** Width of the cut: what a square came out too small by. */
+    kerfMm: { type: "number", exclusiveMinimum: 0, maximum: 5 },
     edge: { enum: ["clean", "brown", "charred"] },
     engraving: { enum: ["crisp", "blurred", "faint"] },
     photos,
@@ -50,27 +55,83 @@ export const cutSchema = {
   additionalProperties: false,
 } as const;
 
+const rungs = {
+  type: "array",
+  minItems: 1,
+  maxItems: 24,
+  items: {
+    type: "object",
+    properties: { speedMmPerS, end: { enum: ["dropped", "hangs", "stays"] } },
+    required: ["speedMmPerS", "end"],
+    additionalProperties: false,
+  },
+} as const;
+
 /** A speed ladder: rungs of rising speed and how each ended. */
 export const ladderSchema = {
   type: "object",
   properties: {
     materialId,
     setPercent,
-    rungs: {
-      type: "array",
-      minItems: 1,
-      maxItems: 24,
-      items: {
-        type: "object",
-        properties: { speedMmPerS, end: { enum: ["dropped", "hangs", "stays"] } },
-        required: ["speedMmPerS", "end"],
-        additionalProperties: false,
-      },
-    },
+    rungs,
     baseline: { type: "boolean" },
     note,
   },
   required: ["materialId", "setPercent", "rungs"],
+  additionalProperties: false,
+} as const;
+
+/** Short ladders at places of the bed, by their middles from its left and from its back. */
+export const bedMapSchema = {
+  type: "object",
+  properties: {
+    materialId,
+    setPercent,
+    bedWidthMm: { type: "number", minimum: 80, maximum: 4000 },
+    bedDepthMm: { type: "number", minimum: 80, maximum: 4000 },
+    places: {
+      type: "array",
+      minItems: 3,
+      maxItems: 9,
+      items: {
+        type: "object",
+        properties: {
+          place: { type: "string", pattern: "^[a-z][a-z-]*$", maxLength: 20 },
+          xMm: { type: "number", minimum: 0, maximum: 4000 },
+          yMm: { type: "number", minimum: 0, maximum: 4000 },
+          rungs,
+        },
+        required: ["place", "xMm", "yMm", "rungs"],
+        additionalProperties: false,
+      },
+    },
+    note,
+  },
+  required: ["materialId", "setPercent", "bedWidthMm", "bedDepthMm", "places"],
+  additionalProperties: false,
+} as const;
+
+/** An engraved block: how its face and its two sides look. */
+export const engravingSchema = {
+  type: "object",
+  properties: {
+    materialId,
+    speedMmPerS,
+    setPercent,
+    look: { enum: ["crisp", "blurred", "faint"] },
+    edges: { enum: ["straight", "wavy", "stepped"] },
+    photos,
+    note,
+  },
+  required: ["look"],
+  additionalProperties: false,
+} as const;
+
+/** Where the focus was found: how much higher the sheet had to lie than the gauge sets it. */
+export const focusSchema = {
+  type: "object",
+  properties: { offsetMm: { type: "number", minimum: -60, maximum: 60 }, note },
+  required: ["offsetMm"],
   additionalProperties: false,
 } as const;
 
@@ -94,6 +155,72 @@ export const powerSchema = {
     note,
   },
   required: ["setPercent", "readings"],
+  additionalProperties: false,
+} as const;
+
+/** Current of the tube at a set power, by the machine's own meter. */
+export const currentSchema = {
+  type: "object",
+  properties: { currentMa: { type: "number", minimum: 0, maximum: 200 }, setPercent, baseline: { type: "boolean" }, note },
+  required: ["currentMa", "setPercent"],
+  additionalProperties: false,
+} as const;
+
+/** What was read or seen of the coolant, or topped up. A change is a service: it starts its interval again. */
+export const coolantSchema = {
+  type: "object",
+  properties: {
+    temperatureC: { type: "number", minimum: -40, maximum: 90 },
+    flowLpm: { type: "number", minimum: 0, maximum: 60 },
+    toppedUpL: { type: "number", exclusiveMinimum: 0, maximum: 500 },
+    look: { enum: ["clear", "cloudy", "coloured"] },
+    baseline: { type: "boolean" },
+    note,
+  },
+  anyOf: [{ required: ["temperatureC"] }, { required: ["flowLpm"] }, { required: ["toppedUpL"] }, { required: ["look"] }],
+  additionalProperties: false,
+} as const;
+
+/** Speed of the air in the exhaust duct. */
+export const airflowSchema = {
+  type: "object",
+  properties: {
+    ductSpeedMps: { type: "number", minimum: 0, maximum: 60 },
+    prefilter: { enum: ["in", "out"] },
+    baseline: { type: "boolean" },
+    note,
+  },
+  required: ["ductSpeedMps"],
+  additionalProperties: false,
+} as const;
+
+/** Where the beam marked the tape over a part: right and up of its middle, seen along the beam. */
+export const tapeSchema = {
+  type: "object",
+  properties: {
+    station,
+    travel: { enum: ["near", "far"] },
+    rightMm: { type: "number", minimum: -200, maximum: 200 },
+    upMm: { type: "number", minimum: -200, maximum: 200 },
+    mark: { enum: ["round", "crescent", "double"] },
+    photos,
+    note,
+  },
+  required: ["station", "rightMm", "upMm"],
+  additionalProperties: false,
+} as const;
+
+/** Money spent, or minutes lost, and what for. */
+export const costSchema = {
+  type: "object",
+  properties: {
+    what: { enum: ["part", "supplies", "service", "spoiled", "waiting", "other"] },
+    money: { type: "number", minimum: 0, maximum: 1_000_000 },
+    minutes: { type: "number", minimum: 0, maximum: 100_000 },
+    note,
+  },
+  required: ["what"],
+  anyOf: [{ required: ["money"] }, { required: ["minutes"] }],
   additionalProperties: false,
 } as const;
 
@@ -121,6 +248,12 @@ export const serviceSchema = {
     what: { enum: ["cleaned", "replaced", "seat-opened", "aimed", "adjusted", "checked"] },
     /** The task this was, where a station has several (wiping a rail, greasing it). */
     task: { type: "string", maxLength: 40 },
+    /** Of a part that was put in: where it came from, what it is, what it cost, and how much of its life was gone already. */
+    source: { type: "string", maxLength: 80 },
+    serial: { type: "string", maxLength: 60 },
+    focalMm: { type: "number", exclusiveMinimum: 0, maximum: 500 },
+    price: { type: "number", minimum: 0, maximum: 1_000_000 },
+    usedHours: { type: "number", minimum: 0, maximum: 100_000 },
     photos,
     note,
   },
@@ -140,9 +273,18 @@ export const eventSchemas = {
   job: jobSchema,
   cut: cutSchema,
   ladder: ladderSchema,
+  "bed-map": bedMapSchema,
+  engraving: engravingSchema,
+  focus: focusSchema,
   power: powerSchema,
+  current: currentSchema,
+  coolant: coolantSchema,
+  airflow: airflowSchema,
+  tape: tapeSchema,
   grade: gradeSchema,
   service: serviceSchema,
+  cost: costSchema,
+  coupon: couponSchema,
   note: noteSchema,
 } as const;
 
@@ -152,9 +294,19 @@ export interface EventPayload {
   job: FromSchema<typeof jobSchema>;
   cut: FromSchema<typeof cutSchema>;
   ladder: FromSchema<typeof ladderSchema>;
+  "bed-map": FromSchema<typeof bedMapSchema>;
+  engraving: FromSchema<typeof engravingSchema>;
+  focus: FromSchema<typeof focusSchema>;
   power: FromSchema<typeof powerSchema>;
+  current: FromSchema<typeof currentSchema>;
+  coolant: FromSchema<typeof coolantSchema>;
+  airflow: FromSchema<typeof airflowSchema>;
+  tape: FromSchema<typeof tapeSchema>;
   grade: FromSchema<typeof gradeSchema>;
   service: FromSchema<typeof serviceSchema>;
+  cost: FromSchema<typeof costSchema>;
+  /** A test file that was made: what is cut next by it is known. */
+  coupon: CouponSpec;
   note: FromSchema<typeof noteSchema>;
 }
 export const EVENT_KINDS = Object.keys(eventSchemas) as EventKind[];

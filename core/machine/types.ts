@@ -1,5 +1,6 @@
 import type { FromSchema } from "json-schema-to-ts";
 import { STATION_ROLES } from "#core/beam";
+import { BED_CORNERS } from "#core/cuts";
 
 /** What a part is made of, which decides what may touch it. */
 export const COATINGS = ["coated", "molybdenum", "znse", "metal", "unknown"] as const;
@@ -99,6 +100,10 @@ export const fittingsSchema = {
     /** Month (1 to 12) of the first frost where it stands; 0 where it never freezes. */
     frostMonth: { type: "integer", minimum: 0, maximum: 12 },
     bed: { enum: BEDS },
+    /** What the head reaches, and the corner of it the beam comes in at. */
+    bedWidthMm: { type: "number", minimum: 80, maximum: 4000 },
+    bedDepthMm: { type: "number", minimum: 80, maximum: 4000 },
+    beamCorner: { enum: BED_CORNERS },
     extras: { type: "array", uniqueItems: true, items: { enum: EXTRAS } },
     school: { enum: SCHOOLS },
     opticsOrder: { enum: OPTICS_ORDERS },

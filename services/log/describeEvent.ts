@@ -5,7 +5,7 @@ import { eventKinds } from "./kinds";
 import type { EventKindDefinition } from "./kinds/definition";
 
 /** The definition that fits a record: they are kept by kind, which the compiler cannot follow from the record alone. */
-const definitionOf = <K extends EventKind>(event: EventOf<K>) => eventKinds[event.kind] as unknown as EventKindDefinition<K>;
+export const definitionOf = <K extends EventKind>(event: EventOf<K>) => eventKinds[event.kind] as unknown as EventKindDefinition<K>;
 
 export function describeEvent(event: MachineEvent, g: Gathered): { what: string; text: string } {
   const { name, says } = definitionOf(event);

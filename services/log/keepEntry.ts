@@ -1,6 +1,6 @@
 /** Keeps an entry of the log, a correction of one, or that it never happened. */
 
-import { type EventKind, findEvent, type MachineEvent } from "#core/events";
+import { type EventKind, type EventPayload, findEvent, type MachineEvent } from "#core/events";
 import type { FieldErrors } from "#store/check";
 import { appendCorrection, appendEvents, CorrectedMeanwhile, type NewEvent } from "#store/events";
 import { once, rowKey } from "#store/sent";
@@ -8,7 +8,7 @@ import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
 import { usualCut } from "../machine/usual";
-import { takeSpares } from "../workshop/spares";
+import { returnSpare, takeSpares } from "../workshop/spares";
 import { describeEvent } from "./describeEvent";
 import { momentText, readEntry, whenOf } from "./entries";
 import { type EntryKind, isEntryKind } from "./kinds";
@@ -97,6 +97,12 @@ function carriedOver(target: MachineEvent | undefined, kind: EventKind): object 
   return { phase, ...(photos ? { photos } : {}) };
 }
 
+/** Station whose spare never went in after all; undefined where none is concerned. */
+function spareReturned({ voids, kind, payload }: NewEvent): string | undefined {
+  const service = voids && kind === "service" ? (payload as EventPayload["service"]) : undefined;
+  return service?.what === "replaced" ? service.station : undefined;
+}
+
 async function write(
   services: Services,
   g: Gathered,
@@ -111,7 +117,12 @@ async function write(
   const known = Number(reader.text("corrections"));
   try {
     await once(services.store, sent, g.nowMs, async (tx) => {
-      if (event.corrects !== undefined) return appendCorrection(tx, g.machine.id, row, known, g.nowMs);
+      if (event.corrects !== undefined) {
+        await appendCorrection(tx, g.machine.id, row, known, g.nowMs);
+        const station = spareReturned(row);
+        if (station !== undefined) await returnSpare(tx, g.machine.id, station);
+        return;
+      }
       await takeSpares(tx, g.machine.id, rows);
       await appendEvents(tx, g.machine.id, rows, g.nowMs);
     });

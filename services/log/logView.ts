@@ -8,18 +8,22 @@ import { powerSeries } from "../machine/powerSeries";
 import { shortDay } from "../words";
 import { describeEvent } from "./describeEvent";
 import { momentText, typedFrom } from "./entries";
+import { kindSeries } from "./kindSeries";
 import { ENTRY_KINDS, type EntryKind, eventKinds, isEntryKind } from "./kinds";
 import { entryOptions } from "./options";
+import { vocabularyOf } from "./vocabulary";
 
 const PAGE = 40;
+/** Told nearly every day; the others are behind one more button. */
+const FIRST_KINDS: readonly EntryKind[] = ["job", "hours", "cut", "ladder", "grade", "service", "note"];
 const OPTICS = "optics";
 /** Kinds the list can be narrowed to; looks and services belong together. */
 const FILTERS = [
-  { value: "", label: "all" },
+  { value: "", label: "everything" },
+  { value: OPTICS, label: "looks and service" },
   ...Object.entries(eventKinds)
     .filter(([kind]) => kind !== "grade" && kind !== "service")
     .map(([value, { name }]) => ({ value, label: name.toLowerCase() })),
-  { value: OPTICS, label: "looks and service" },
 ];
 
 /** Kinds that a filter shows; all of them for one that is not known. */
@@ -27,6 +31,66 @@ function kindsShown(show: string): readonly EventKind[] {
   if (show === OPTICS) return ["grade", "service"];
   const kind = EVENT_KINDS.find((k) => k === show);
   return kind ? [kind] : EVENT_KINDS;
+}
+
+/** What narrows the list besides the kind: a part of the machine, and words that must be in the line. */
+interface Narrowed {
+  readonly part: string;
+  readonly words: readonly string[];
+}
+
+/** Records looked through at a time. */
+const CHUNK = 400;
+
+/** The newest records before a place that fit, at most `count`. What narrows is read from the lines as they are told. */
+function linesShown(
+  g: Gathered,
+  kinds: readonly EventKind[],
+  { part, words }: Narrowed,
+  count: number,
+  before: LogPlace | undefined,
+): MachineEvent[] {
+  if (part === "" && words.length === 0) return newestBefore(g.log, kinds, count, before);
+  const found: MachineEvent[] = [];
+  for (let place = before; ; ) {
+    const chunk: MachineEvent[] = newestBefore(g.log, kinds, CHUNK, place);
+    for (const e of chunk) {
+      if (part !== "" && !isAbout(e, part)) continue;
+      const { what, text } = words.length > 0 ? describeEvent(e, g) : { what: "", text: "" };
+      const told = `${what} ${text} ${dayjs(e.atMs).format("YYYY-MM-DD D MMM")}`.toLowerCase();
+      if (words.every((w) => told.includes(w))) found.push(e);
+      if (found.length === count) return found;
+    }
+    place = chunk.at(-1);
+    if (chunk.length < CHUNK) return found;
+  }
+}
+
+/** Whether a record is about a station or system. */
+function isAbout(event: MachineEvent, part: string): boolean {
+  switch (event.kind) {
+    case "grade":
+    case "service":
+    case "tape":
+      return event.payload.station === part;
+    case "power":
+      return event.payload.readings.some((r) => r.station === part);
+    case "coolant":
+      return part === "coolant";
+    case "current":
+    case "hours":
+      return part === "tube";
+    case "airflow":
+      return part === "exhaust";
+    case "focus":
+      return part === "focus" || part === "lens";
+    case "engraving":
+      return part === "motion";
+    case "bed-map":
+      return part === "bed";
+    default:
+      return false;
+  }
 }
 
 /** By id: what to do about what was entered, as a trace that begins with it or a round. */
@@ -53,19 +117,35 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
   const kind: EntryKind = editing?.kind ?? (isEntryKind(asked) ? asked : "job");
   const show = search.get("show") ?? "";
   const before = placeOf(search.get("before"));
-  const page = newestBefore(g.log, kindsShown(show), PAGE + 1, before);
+  const { layout } = g.trade;
+  const parts = [...layout.stations.map((st) => st.id), ...layout.systems];
+  const part = parts.find((id) => id === search.get("at")) ?? "";
+  const find = (search.get("find") ?? "").slice(0, 80);
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
+  const page = linesShown(g, kindsShown(show), { part, words }, PAGE + 1, before);
   const lines = page.slice(0, PAGE);
   const last = lines.at(-1);
+  const shown = EVENT_KINDS.find((k) => k === show);
   return {
     slug: g.machine.slug,
     kind,
-    kinds: ENTRY_KINDS.map((id) => ({ id, name: eventKinds[id].name })),
+    kinds: FIRST_KINDS.map((id) => ({ id, name: eventKinds[id].name })),
+    // What is told on its own drawing has its place under Coupons.
+    moreKinds: ENTRY_KINDS.filter((id) => !FIRST_KINDS.includes(id) && id !== "bed-map" && id !== "coupon").map((id) => ({
+      id,
+      name: eventKinds[id].name,
+    })),
     baseline: search.get("baseline") === "1",
     show,
     editing: editing && { id: editing.id, typed: typedFrom(editing), corrections: g.log.corrections.get(editing.id) ?? 0 },
     filters: FILTERS,
+    part,
+    find,
+    parts: [{ value: "", label: "the whole machine" }, ...parts.map((id) => ({ value: id, label: layout.names[id] ?? id }))],
+    figures: shown && shown !== "ladder" ? kindSeries(g, shown) : [],
     chart: show === "ladder" || (show === "" && kind === "ladder") ? await powerSeries(services, g, 0) : undefined,
-    options: entryOptions(g),
+    options: entryOptions(g, editing),
+    vocabulary: vocabularyOf(g),
     lines: lines.map((e) => ({
       id: e.id,
       day: shortDay(e.atMs),

@@ -1,11 +1,13 @@
 /** What the log's forms offer: materials with the rungs to try, usual speeds, stations. */
 import { materialKinds } from "#catalog/materials";
 import { ROLE_TRAITS } from "#core/beam";
+import { BED_PLACES, couponOf, isRefusal } from "#core/coupon";
 import { IN_HAND, suggestRungs } from "#core/cuts";
+import type { EventOf, MachineEvent } from "#core/events";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, resultOf } from "../machine/ladders";
 import { usualSetPercent } from "../machine/usual";
-import { materialName, number } from "../words";
+import { materialName, number, shortDay } from "../words";
 import { doneParts } from "./kinds/service";
 
 /** A material a ladder can be cut in, with the speeds to try. */
@@ -15,9 +17,24 @@ export interface LadderMaterial {
   readonly setPercent: string;
   /** Speeds to try, mm/s. */
   readonly rungs: readonly string[];
+  /** The test file they come from. */
+  readonly file?: { readonly id: number; readonly day: string };
+}
+
+/** What a bed map is told on: where its coupons lay and the speeds of each. */
+export interface BedMapStart {
+  readonly bedWidthMm: string;
+  readonly bedDepthMm: string;
+  readonly places: readonly { readonly id: string; readonly name: string; readonly xMm: number; readonly yMm: number }[];
+  /** Of every place, slowest first; as text, mm/s. */
+  readonly speeds: readonly string[];
 }
 
 export interface EntryOptions {
+  /** The map that was made last, or the one that is corrected. */
+  readonly bedMap: BedMapStart | undefined;
+  /** As it is written after an amount. */
+  readonly currency: string;
   readonly materials: readonly LadderMaterial[];
   readonly speeds: Readonly<Record<string, string>>;
   /** No ladder was ever cut here: what one is has to be said. */
@@ -29,7 +46,15 @@ export interface EntryOptions {
 
 const offered = (m: Gathered["materials"][number]) => !m.hidden;
 
-/** Speeds to cut next: around the last baseline, else around what this kind of sheet usually takes. */
+/** The newest ladder file of a material of which no result was told yet. */
+function uncutFile(g: Gathered, materialId: number): EventOf<"coupon"> | undefined {
+  const { coupon, ladder } = g.log.kinds;
+  const made = coupon.findLast((e) => e.payload.form === "ladder" && e.payload.materialId === materialId);
+  const cut = ladder.findLast((e) => e.payload.materialId === materialId);
+  return made && made.atMs > (cut?.atMs ?? 0) ? made : undefined;
+}
+
+/** Speeds to cut next: those of the file that was made for it; else around the last baseline, else around what this kind of sheet usually takes. */
 export function ladderMaterials(g: Gathered): LadderMaterial[] {
   return g.materials
     .filter((m) => offered(m) && !materialKinds.find((k) => k.id === m.kind)?.engraved)
@@ -41,13 +66,46 @@ export function ladderMaterials(g: Gathered): LadderMaterial[] {
       // Around where it should drop today, so that some rungs drop and some stay.
       const expected =
         read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / IN_HAND;
-      const setPercent = base?.payload.setPercent ?? usualSetPercent(m);
-      return { id: m.id, label: materialName(m), setPercent: number(setPercent, 0), rungs: suggestRungs(expected).map((v) => number(v)) };
+      const made = uncutFile(g, m.id);
+      const setPercent = made?.payload.setPercent ?? base?.payload.setPercent ?? usualSetPercent(m);
+      const speeds = made?.payload.speedsMmPerS ?? suggestRungs(expected);
+      return {
+        id: m.id,
+        label: materialName(m),
+        setPercent: number(setPercent, 0),
+        rungs: speeds.map((v) => number(v, 2)),
+        ...(made ? { file: { id: made.id, day: shortDay(made.atMs) } } : {}),
+      };
     });
 }
 
-export function entryOptions(g: Gathered): EntryOptions {
+/** The drawing a bed map is told on, from the file it was cut by. */
+export function bedMapStart(spec: EventOf<"coupon">["payload"]): BedMapStart | undefined {
+  const drawn = couponOf(spec, "");
+  if (isRefusal(drawn)) return undefined;
   return {
+    bedWidthMm: number(drawn.widthMm, 2),
+    bedDepthMm: number(drawn.heightMm, 2),
+    places: drawn.places,
+    speeds: [...(spec.speedsMmPerS ?? [])].sort((a, b) => a - b).map((v) => number(v, 2)),
+  };
+}
+
+/** The same from a map that was told. */
+function bedMapTold({ bedWidthMm, bedDepthMm, places }: EventOf<"bed-map">["payload"]): BedMapStart {
+  return {
+    bedWidthMm: number(bedWidthMm, 2),
+    bedDepthMm: number(bedDepthMm, 2),
+    places: places.map((p) => ({ id: p.place, name: BED_PLACES.find((b) => b.id === p.place)?.name ?? p.place, xMm: p.xMm, yMm: p.yMm })),
+    speeds: (places[0]?.rungs ?? []).map((r) => number(r.speedMmPerS, 2)),
+  };
+}
+
+export function entryOptions(g: Gathered, editing?: MachineEvent): EntryOptions {
+  const mapFile = g.log.kinds.coupon.findLast((e) => e.payload.form === "bed-map");
+  return {
+    bedMap: editing?.kind === "bed-map" ? bedMapTold(editing.payload) : mapFile && bedMapStart(mapFile.payload),
+    currency: g.currency,
     materials: ladderMaterials(g),
     speeds: Object.fromEntries(g.materials.map((m) => [String(m.id), m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS)])),
     firstLadder: g.log.kinds.ladder.length === 0,

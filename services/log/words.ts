@@ -1,4 +1,6 @@
 /** How a cut ended and what was done to a part, in the owner's words. */
+import type { CouponForm } from "#core/coupon";
+import type { BedPattern } from "#core/cuts";
 import type { EventPayload } from "#core/events";
 
 type CutResult = EventPayload["cut"]["result"];
@@ -33,3 +35,55 @@ export const DONE_CHOICES = (["cleaned", "replaced", "seat-opened", "aimed", "ch
   value,
   label: value === "adjusted" ? "adjusted or greased" : SERVICE_WORDS[value],
 }));
+
+/** What money or minutes went to. */
+export const COST_WORDS: { readonly [W in EventPayload["cost"]["what"]]: string } = {
+  part: "a part",
+  supplies: "supplies",
+  service: "a service by others",
+  spoiled: "spoiled work",
+  waiting: "waiting, or a weak day",
+  other: "something else",
+};
+
+export const PATTERN_WORDS: { readonly [P in BedPattern]: string } = {
+  even: "even all over the bed",
+  "falls-with-distance": "weaker the longer the beam's way",
+  "one-side": "weaker towards one side",
+  "one-corner": "weak in one corner",
+  patchy: "weak in patches",
+};
+
+/** Test files: what they are called, what they tell, and what is done with them. */
+export const COUPON_WORDS: { readonly [F in CouponForm]: { readonly name: string; readonly tells: string; readonly how: string } } = {
+  ladder: {
+    name: "Speed ladder",
+    tells: "How strong is the beam, without a meter?",
+    how: "Focus as always, then all squares in one go. Press none out: what falls by itself has dropped.",
+  },
+  shapes: {
+    name: "Square and circle",
+    tells: "Does your usual setting drop, and how wide is the cut?",
+    how: "Measure the square that fell: what is missing of its size is the width of the cut.",
+  },
+  "bed-map": {
+    name: "Bed map",
+    tells: "Is the beam as strong in every corner?",
+    how: "One sheet in each corner and one in the middle, all from one stack; the file is as large as the bed and its top is the back.",
+  },
+  ramp: {
+    name: "Focus ramp",
+    tells: "At which height is the beam finest?",
+    how: "Prop the right end of the sheet up by the rise, set the focus at the middle line, cut all lines.",
+  },
+  block: {
+    name: "Engraved block",
+    tells: "Do axes and belts keep their lines?",
+    how: "Engrave it to and fro, then look along both sides.",
+  },
+  rings: {
+    name: "Aim rings",
+    tells: "How far off the middle does the beam land?",
+    how: "Print at full size, cut one out, lay it over the frame of the part with tape on it, off the glass.",
+  },
+};

@@ -37,6 +37,8 @@ export interface Gathered extends Evidence {
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
   readonly openCase: TraceCase | undefined;
+  /** As its owner writes it after an amount; empty while nobody said. */
+  readonly currency: string;
   /** Checks that its owner cannot make on this machine, or does not know the answer of in the open case. */
   readonly declined: readonly string[];
 }
@@ -131,9 +133,13 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     },
     openRound: open,
     openCase,
+    currency: (await readSetting<string>(services.store, CURRENCY)) ?? "",
     declined: await declinedChecks(services, machine.id, openCase?.id),
   };
 }
+
+/** Setting that keeps the workshop's currency. */
+export const CURRENCY = "currency";
 
 /** Settings that keep which checks cannot be made on a machine, and what nobody knows in a case. */
 export const declinedSetting = (machineId: number): string => `declined-checks-${machineId}`;

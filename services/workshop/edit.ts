@@ -2,9 +2,10 @@
 import { STATION_ROLES } from "#core/beam";
 import { addStation, orderStations, removeStation, restoreStation } from "#core/machine";
 import { type Machine, stationsWithHistory } from "#store/machines";
+import { writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
-import { findMachine } from "../machine/gather";
+import { CURRENCY, findMachine } from "../machine/gather";
 import type { Edited } from "./edited";
 import { fittingsByForm, shelfByForm } from "./fittings";
 import { editMaterial, newMaterial } from "./materials";
@@ -75,6 +76,12 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
       return editMaterial(services, machine, reader);
     case "machine":
       return editMachine(services, machine, reader);
+    case "currency": {
+      const currency = reader.text("currency") ?? "";
+      if (currency.length > 8) return { errors: { currency: "At most 8 characters." } };
+      await writeSettings(services.store, { [CURRENCY]: currency });
+      return { said: "Saved." };
+    }
     default:
       return { errors: { "": "This form is not known here." } };
   }

@@ -26,19 +26,21 @@ async function editFittings(
   await changeMachine(services.store, machine.id, (now) => {
     refuseStale(reader, part(fittingsOf(now)), FITTING_FIELDS);
     const checked = check<Fittings>(fittingsSchema, given({ ...fittingsOf(now), ...change }));
-    if (checked.ok) return { fittings: checked.value };
-    errors = checked.errors;
+    if (checked.ok && Object.keys(reader.errors).length === 0) return { fittings: checked.value };
+    errors = { ...(checked.ok ? {} : checked.errors), ...reader.errors };
     return {};
   });
   return errors ? { errors } : { said: "Saved." };
 }
 
-const CHOICES = ["bearing", "cooling", "tube", "lid", "bed", "room", "exhaust", "school", "opticsOrder"] as const;
+const CHOICES = ["bearing", "cooling", "tube", "lid", "bed", "beamCorner", "room", "exhaust", "school", "opticsOrder"] as const;
 
 export const fittingsByForm = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>
   editFittings(services, machine, reader, withoutShelf, {
     ...given(Object.fromEntries(CHOICES.map((f) => [f, reader.text(f)]))),
     extras: reader.all("extra"),
+    bedWidthMm: reader.optionalNumber("bedWidthMm", "mm", "900"),
+    bedDepthMm: reader.optionalNumber("bedDepthMm", "mm", "600"),
     // Not said is what it was before anybody asked.
     frostMonth: reader.text("frostMonth") === undefined ? undefined : Number(reader.text("frostMonth")),
   });

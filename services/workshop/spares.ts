@@ -4,6 +4,14 @@ import type { Store } from "#store/database";
 import { changeMachine } from "#store/machines";
 import { startingLayout } from "../machine/trade";
 
+/** Puts a spare back on the shelf whose record of going in was struck. */
+export const returnSpare = (tx: Store, machineId: number, station: string): Promise<unknown> =>
+  changeMachine(tx, machineId, (now) => {
+    const path = now.path ?? startingLayout(now.layout).path;
+    if (!path.some((s) => s.id === station && s.spares !== undefined)) return {};
+    return { path: path.map((s) => (s.id === station && s.spares !== undefined ? { ...s, spares: s.spares + 1 } : s)) };
+  });
+
 /** Counts down the spares of every station that was replaced, as far as its owner counts them. */
 export async function takeSpares(
   tx: Store,

@@ -44,6 +44,12 @@ export const FITTING_WORDS = {
     weak: "smoke swirls or lingers",
   },
   lid: { acrylic: "acrylic", glass: "glass", metal: "metal" },
+  beamCorner: {
+    "back-left": "back left",
+    "back-right": "back right",
+    "front-left": "front left",
+    "front-right": "front right",
+  },
   bed: { honeycomb: "honeycomb", slats: "slats", both: "honeycomb and slats" },
   school: {
     careful: "careful: little and often",
@@ -55,7 +61,11 @@ export const FITTING_WORDS = {
     "head-first": "always head first: dirt is worst there",
     "tube-first": "always tube first: losses found in order",
   },
-} as const satisfies { readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth">]: Readonly<Record<string, string>> };
+} as const satisfies {
+  readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth" | "bedWidthMm" | "bedDepthMm">]: Readonly<
+    Record<string, string>
+  >;
+};
 
 /** The first month with frost where a machine stands, by number; 0 where it never freezes. */
 export const FROST_WORDS: Readonly<Record<string, string>> = Object.fromEntries([

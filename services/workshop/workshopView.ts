@@ -39,6 +39,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
   const has = (role: StationRole) => on.some((s) => s.role === role);
   return {
     slug: g.machine.slug,
+    currency: g.currency,
     name: g.machine.name,
     layout: startingLayout(g.machine.layout).name,
     ratedPowerW: number(g.machine.ratedPowerW, 0),
@@ -57,7 +58,13 @@ export function workshopView(g: Gathered, stationId: string | null) {
       .map((role) => ({ role, name: ADD_WORDS[role] })),
     station,
     nominalPercent: station ? number(100 * ROLE_TRAITS[station.role].nominalTransmission) : "",
-    fittings: { ...fittings, tube: tubeKindOf(fittings), room: fittings.room ?? "clean", exhaust: fittings.exhaust ?? "usual" },
+    fittings: {
+      ...fittings,
+      tube: tubeKindOf(fittings),
+      room: fittings.room ?? "clean",
+      exhaust: fittings.exhaust ?? "usual",
+      beamCorner: fittings.beamCorner ?? "back-left",
+    },
     materials: g.materials.map((m) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
       return {

@@ -9,7 +9,8 @@ export function NumberField({
   unit,
   defaultValue,
   autoFocus,
-}: Named & { unit: string; defaultValue?: string | undefined; autoFocus?: boolean }) {
+  onChange,
+}: Named & { unit: string; defaultValue?: string | undefined; autoFocus?: boolean; onChange?: (text: string) => void }) {
   return (
     <Field name={name} label={label} hint={hint}>
       {({ id, typed, aria }) => (
@@ -21,6 +22,7 @@ export function NumberField({
           autoComplete="off"
           defaultValue={typed ?? defaultValue}
           autoFocus={autoFocus}
+          {...(onChange ? { onChange: (e) => onChange(e.target.value) } : {})}
           {...aria}
         />
       )}

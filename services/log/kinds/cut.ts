@@ -7,7 +7,11 @@ export const cut: EventKindDefinition<"cut"> = {
   name: "Cut",
   says: ({ payload }, g) => {
     const passes = (payload.passes ?? 1) > 1 ? `, ${payload.passes} passes` : "";
-    const looks = [payload.edge && `edge ${payload.edge}`, payload.engraving && `engraving ${payload.engraving}`].filter(Boolean);
+    const deep = payload.depthMm === undefined ? "" : `${number(payload.depthMm)} mm deep`;
+    const wide = payload.kerfMm === undefined ? "" : `cut ${number(payload.kerfMm, 2)} mm wide`;
+    const looks = [deep, wide, payload.edge && `edge ${payload.edge}`, payload.engraving && `engraving ${payload.engraving}`].filter(
+      Boolean,
+    );
     return `${materialOf(g, payload.materialId)} at ${number(payload.speedMmPerS)} mm/s, ${number(payload.setPercent, 0)} %${passes}: ${[CUT_WORDS[payload.result], ...looks].join(", ")}`;
   },
   entry: {
@@ -17,6 +21,8 @@ export const cut: EventKindDefinition<"cut"> = {
       setPercent: reader.number("setPercent", "%", "60"),
       result: reader.text("result"),
       passes: reader.optionalNumber("passes", "", "1"),
+      depthMm: reader.optionalNumber("depthMm", "mm", "1.5"),
+      kerfMm: reader.optionalNumber("kerfMm", "mm", "0.2"),
       edge: reader.text("edge"),
       engraving: reader.text("engraving"),
       photos: photosOf(reader),

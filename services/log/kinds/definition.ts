@@ -9,8 +9,17 @@ export interface EventKindDefinition<K extends EventKind> {
   readonly name: string;
   /** What a record says, in words, without its note. */
   readonly says: (event: EventOf<K>, g: Gathered) => string;
+  /** What of a record can be drawn over time; the same name is the same line. */
+  readonly figures?: (event: EventOf<K>, g: Gathered) => readonly Figure[];
   /** Form of an entry by hand; without it the kind comes from rounds alone. */
   readonly entry?: EntryForm<K>;
+}
+
+/** A measured value of a record. */
+export interface Figure {
+  readonly name: string;
+  readonly value: number;
+  readonly unit: string;
 }
 
 /** Why an entry that has the right shape is still not taken, and what to ask then. */

@@ -18,6 +18,7 @@ export const hours: EventKindDefinition<"hours"> = {
     const odd = step?.unexplained ? ", runs backwards: counted as no firing" : "";
     return `${number(payload.counterHours)} h on the counter${fired}${payload.because ? BECAUSE[payload.because] : ""}${odd}`;
   },
+  figures: ({ payload }) => [{ name: "on the counter", value: payload.counterHours, unit: "h" }],
   entry: {
     read: (reader) => ({ counterHours: reader.number("counterHours", "h", "1846.5"), because: reader.text("because") }),
     problem: hoursProblem,

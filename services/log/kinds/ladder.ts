@@ -70,14 +70,15 @@ function noBaseline(rungs: readonly Rung[]): string | undefined {
   return undefined;
 }
 
-function readRungs(reader: FormReader): { speedMmPerS: number; end: string }[] {
+/** How each rung ended; `place` goes before its number where a form has several ladders. */
+export function readRungs(reader: FormReader, place = ""): { speedMmPerS: number; end: string }[] {
   const rungs: { speedMmPerS: number; end: string }[] = [];
   for (let i = 0; i < MOST_RUNGS; i++) {
-    const end = reader.text(`end-${i}`);
+    const end = reader.text(`end-${place}${i}`);
     if (end === undefined) continue;
-    const speed = reader.number(`speed-${i}`, "mm/s", "12");
+    const speed = reader.number(`speed-${place}${i}`, "mm/s", "12");
     if (speed !== undefined) rungs.push({ speedMmPerS: speed, end });
   }
-  if (rungs.length === 0) reader.errors.rungs ??= "Say of at least one rung how it ended: dropped, hangs or stays.";
+  if (rungs.length === 0 && place === "") reader.errors.rungs ??= "Say of at least one rung how it ended: dropped, hangs or stays.";
   return rungs;
 }

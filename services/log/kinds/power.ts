@@ -10,6 +10,7 @@ export const power: EventKindDefinition<"power"> = {
     const readings = payload.readings.map((r) => `${stationOf(g, r.station)} ${number(r.powerW)} W`).join(", ");
     return `${readings} at ${number(payload.setPercent, 0)} %${payload.baseline ? ", the baseline" : ""}`;
   },
+  figures: ({ payload }, g) => payload.readings.map((r) => ({ name: `after ${stationOf(g, r.station)}`, value: r.powerW, unit: "W" })),
   entry: {
     read: (reader, g) => ({
       setPercent: reader.number("setPercent", "%", "100"),

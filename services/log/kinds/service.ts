@@ -1,4 +1,5 @@
 import type { Gathered } from "../../machine/gather";
+import { moneyWords, number } from "../../words";
 import { SERVICE_WORDS } from "../words";
 import type { EventKindDefinition } from "./definition";
 import { stationOf } from "./names";
@@ -17,13 +18,32 @@ export function doneParts(g: Pick<Gathered, "trade">): { id: string; name: strin
 export const service: EventKindDefinition<"service"> = {
   name: "Done",
   // What was serviced: the task where a station has several, else the station.
-  says: ({ payload: { station, task, what } }, g) =>
-    `${(task && g.trade.procedures.get(task)?.name) ?? stationOf(g, station)} ${SERVICE_WORDS[what]}`,
+  says: ({ payload: p }, g) =>
+    [
+      `${(p.task && g.trade.procedures.get(p.task)?.name) ?? stationOf(g, p.station)} ${SERVICE_WORDS[p.what]}`,
+      p.focalMm === undefined ? "" : `${number(p.focalMm)} mm focal length`,
+      p.source ? `from ${p.source}` : "",
+      p.serial ? `no. ${p.serial}` : "",
+      p.price === undefined ? "" : moneyWords(p.price, g.currency),
+      p.usedHours ? `${number(p.usedHours, 0)} h used before` : "",
+    ]
+      .filter(Boolean)
+      .join(", "),
   entry: {
     read: (reader, g) => {
       const part = doneParts(g).find((p) => p.id === reader.text("part"));
       if (!part) reader.errors.part = "Choose what it was done to.";
-      return { station: part?.station ?? "", what: reader.text("what"), task: part?.task };
+      const what = reader.text("what");
+      const told = { station: part?.station ?? "", what, task: part?.task };
+      if (what !== "replaced") return told;
+      return {
+        ...told,
+        source: reader.text("source"),
+        serial: reader.text("serial"),
+        focalMm: reader.optionalNumber("focalMm", "mm", "50.8"),
+        price: reader.optionalNumber("price", "", "32.50"),
+        usedHours: reader.optionalNumber("usedHours", "h", "0"),
+      };
     },
     typed: ({ station, task, what }) => ({ part: task ?? station, what }),
     errorAt: (path) => (path === "what" ? ["what", "Say what was done."] : undefined),

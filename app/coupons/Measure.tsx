@@ -1,0 +1,59 @@
+/** One figure of a test file, drawn anew as it is typed. */
+import { Input } from "antd";
+import type { CouponForm, CouponSpec } from "#core/coupon";
+import { Field } from "../ui/form/Field";
+
+type Name = keyof CouponSpec;
+
+const LABELS: Readonly<Partial<Record<Name, { readonly label: string; readonly unit: string; readonly hint?: string }>>> = {
+  setPercent: { label: "Power", unit: "%" },
+  speedsMmPerS: { label: "Speeds, slowest first", unit: "mm/s", hint: "numbers with spaces between" },
+  sizeMm: { label: "Side of a square", unit: "mm" },
+  marginMm: { label: "Margin", unit: "mm" },
+  bedWidthMm: { label: "Width of the bed", unit: "mm" },
+  bedDepthMm: { label: "Depth of the bed", unit: "mm" },
+  lengthMm: { label: "Length of the slope", unit: "mm" },
+  riseMm: { label: "Its far end is higher by", unit: "mm" },
+  lineMm: { label: "From line to line", unit: "mm" },
+};
+
+/** Where a form means something else by a field. */
+const OWN: Readonly<Partial<Record<CouponForm, Readonly<Partial<Record<Name, string>>>>>> = {
+  shapes: { sizeMm: "Square and circle", speedsMmPerS: "Speed" },
+  ramp: { speedsMmPerS: "Speed" },
+  block: { sizeMm: "Side of the block", speedsMmPerS: "Speed" },
+  rings: { sizeMm: "Opening of the part" },
+  "bed-map": { marginMm: "From the edge of the bed" },
+};
+
+export function Measure({
+  field,
+  form,
+  value,
+  onChange,
+}: {
+  field: Name;
+  form: CouponForm;
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  const words = LABELS[field];
+  if (!words) return null;
+  const label = OWN[form]?.[field] ?? words.label;
+  return (
+    <Field name={field} label={label} hint={OWN[form]?.[field] ? undefined : words.hint}>
+      {({ id, aria }) => (
+        <Input
+          id={id}
+          name={field}
+          suffix={<span className="soft">{words.unit}</span>}
+          inputMode={field === "speedsMmPerS" ? "text" : "decimal"}
+          autoComplete="off"
+          value={value}
+          onChange={(e) => onChange(e.target.value)}
+          {...aria}
+        />
+      )}
+    </Field>
+  );
+}

@@ -1,0 +1,114 @@
+/** The result of a test file, told on its drawing; each form becomes a record of the log. */
+import { Radio } from "antd";
+import { useState } from "react";
+import type { madeView } from "#services/coupons/couponsView";
+import { CUT_CHOICES } from "#services/log/words";
+import { BedMapEntry } from "../ui/BedMapEntry";
+import { CouponResult } from "../ui/CouponResult";
+import { Choices, Tick } from "../ui/form/Choices";
+import { NumberField } from "../ui/form/NumberField";
+import { useFormState } from "../ui/form/state";
+import { MoreForms } from "../ui/MoreForms";
+import { Notice } from "../ui/Notice";
+
+type Made = ReturnType<typeof madeView>;
+
+export function Result({ d }: { d: Made }) {
+  const { errors } = useFormState();
+  switch (d.form) {
+    case "ladder":
+      return (
+        <>
+          <Setting d={d} />
+          <CouponResult label="The coupon, slowest square first" squares={d.speeds.map((speed, i) => ({ id: String(i), speed }))} />
+          {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
+          <Tick name="baseline" label="Known good: make this the baseline" defaultChecked={!d.hasBaseline} />
+        </>
+      );
+    case "bed-map":
+      return d.bedMap ? (
+        <>
+          <Setting d={d} />
+          <BedMapEntry map={d.bedMap} />
+        </>
+      ) : null;
+    case "shapes":
+      return <Shapes d={d} />;
+    case "ramp":
+      return <Ramp d={d} />;
+    case "block":
+      return (
+        <>
+          <Setting d={d} />
+          <input type="hidden" name="speedMmPerS" value={d.speeds[0]} />
+          <Choices name="edges" label="Its two sides are" options={words(["straight", "wavy", "stepped"])} />
+          <Choices name="look" label="Its face is" options={words(["crisp", "blurred", "faint"])} />
+        </>
+      );
+    case "rings":
+      return <MoreForms kind="tape" materials={[]} stations={d.stations} bedMap={undefined} currency="" />;
+    default:
+      return d.form satisfies never;
+  }
+}
+
+const words = (list: readonly string[]) => list.map((value) => ({ value, label: value }));
+
+/** What it was cut with, as the file says. */
+const Setting = ({ d }: { d: Made }) => (
+  <>
+    <input type="hidden" name="materialId" value={d.materialId} />
+    <input type="hidden" name="setPercent" value={d.setPercent} />
+  </>
+);
+
+/** A square and a circle: one result for both, and the width of the cut from what the square measures. */
+function Shapes({ d }: { d: Made }) {
+  const [side, setSide] = useState("");
+  const kerf = side.trim() === "" || d.size === undefined ? Number.NaN : d.size - Number(side.replace(",", "."));
+  return (
+    <>
+      <Setting d={d} />
+      <input type="hidden" name="speedMmPerS" value={d.speeds[0]} />
+      <Choices name="result" label="Square and circle went" options={CUT_CHOICES} />
+      <div className="fields">
+        <NumberField name="side" label="The square that fell measures" unit="mm" hint={`drawn: ${d.size} mm`} onChange={setSide} />
+      </div>
+      {kerf > 0 && kerf < 5 ? (
+        <p>
+          The cut is <b>{kerf.toFixed(2)} mm</b> wide.
+          <input type="hidden" name="kerfMm" value={kerf.toFixed(3)} />
+        </p>
+      ) : null}
+    </>
+  );
+}
+
+/** The finest line of a ramp, picked where it stands. */
+function Ramp({ d }: { d: Made }) {
+  const { typed, errors } = useFormState();
+  const [offset, setOffset] = useState(typed.offsetMm);
+  return (
+    <>
+      <fieldset className="ramp">
+        <legend>Which line is finest? Heights are of the sheet over the middle line.</legend>
+        <Radio.Group
+          className="choices"
+          role="radiogroup"
+          aria-label="The finest line"
+          optionType="button"
+          value={offset}
+          onChange={(e) => setOffset(String(e.target.value))}
+        >
+          {d.coupon.targets.map((t) => (
+            <Radio.Button key={t.id} value={String(t.heightMm)}>
+              {t.label}
+            </Radio.Button>
+          ))}
+        </Radio.Group>
+      </fieldset>
+      {offset === undefined ? null : <input type="hidden" name="offsetMm" value={offset} />}
+      {errors.offsetMm ? <Notice kind="problem">Say which line is finest.</Notice> : null}
+    </>
+  );
+}

@@ -1,0 +1,73 @@
+/** A test file on paper at full size: the drawing, what each layer is cut with, and room for how it went. */
+
+import "../ui/coupon.css";
+import { Button } from "antd";
+import { madeView } from "#services/coupons/couponsView";
+import { recordId } from "#services/forms/fields";
+import { gatherOnce } from "#services/machine/gather";
+import { reading } from "../server/reading";
+import { CouponPicture } from "../ui/CouponPicture";
+import { LinkButton } from "../ui/LinkButton";
+import { Notice } from "../ui/Notice";
+import type { Route } from "./+types/sheet";
+
+export const loader = reading(async ({ params, context }: Route.LoaderArgs) =>
+  madeView(await gatherOnce(context, params.machine), recordId(params.couponId)),
+);
+
+/** Wider than this it does not fit the paper, and is drawn smaller. */
+const PAPER_MM = 190;
+
+export default function Sheet({ loaderData: d }: Route.ComponentProps) {
+  const { widthMm } = d.coupon;
+  const fits = widthMm <= PAPER_MM;
+  return (
+    <main className="page sheet stack loose">
+      <div className="row no-print">
+        <Button type="primary" onClick={() => window.print()}>
+          Print
+        </Button>
+        <LinkButton to={`/${d.slug}/coupons/${d.id}`}>Back</LinkButton>
+      </div>
+      <div>
+        <h1 className="verdict">
+          {d.machine}: {d.name.toLowerCase()}
+        </h1>
+        <p className="soft">
+          {d.sheet} · {d.day} · {fits ? "full size: print without scaling" : `not to scale: ${Math.round(widthMm)} mm wide`}
+        </p>
+      </div>
+      <CouponPicture coupon={d.coupon} width={`${fits ? widthMm : PAPER_MM}mm`} />
+      <p>{d.how}</p>
+      <Notice kind="caution">
+        Lid shut, exhaust and assist air on, extinguisher at hand; stay with it. The maker's manual comes first.
+      </Notice>
+      {d.coupon.targets.length > 0 ? (
+        <table className="sheet-table">
+          <thead>
+            <tr>
+              <th>Where</th>
+              <th>What</th>
+              <th>dropped</th>
+              <th>hangs</th>
+              <th>stays</th>
+            </tr>
+          </thead>
+          <tbody>
+            {d.coupon.targets.map((t) => (
+              <tr key={t.id}>
+                <td>{d.coupon.places.find((p) => p.id === t.place)?.name ?? ""}</td>
+                <td>{t.label}</td>
+                {["dropped", "hangs", "stays"].map((end) => (
+                  <td key={end}>
+                    <i className="sheet-box" aria-hidden="true" />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+    </main>
+  );
+}

@@ -1,0 +1,73 @@
+/** One line that understands what happened, and says how it understood it before anything is kept. */
+import { AutoComplete, Input } from "antd";
+import { useState } from "react";
+import { Form, useNavigation } from "react-router";
+import { completions, understand, type Vocabulary } from "#core/entry";
+import { RequestKey, Submit } from "../ui/form/Posted";
+
+export function EntryLine({ vocabulary, requestKey }: { vocabulary: Vocabulary; requestKey: string }) {
+  const [text, setText] = useState("");
+  const [open, setOpen] = useState(false);
+  const busy = useNavigation().state !== "idle";
+  const found = understand(text, vocabulary);
+  const isEmpty = text.trim() === "";
+  const isReady = found !== undefined && found.missing.length === 0;
+  const fields = found ? { kind: found.kind, ...found.fields } : { kind: "note", note: text.trim() };
+  return (
+    <Form method="post" className="stack entry-line" noValidate>
+      <RequestKey value={`${requestKey}-line`} />
+      <input type="hidden" name="here" value="1" />
+      {Object.entries(fields).map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
+      <label htmlFor="entry-line" className="label-line">
+        In one line
+      </label>
+      <div className="row nowrap-row">
+        <AutoComplete
+          id="entry-line"
+          className="grow"
+          value={text}
+          open={open && text !== ""}
+          onOpenChange={setOpen}
+          options={completions(text, vocabulary).map((value) => ({ value }))}
+          onChange={(next: string) => setText(next)}
+          defaultActiveFirstOption={false}
+        >
+          <Input
+            size="large"
+            autoComplete="off"
+            placeholder={completions("", vocabulary).slice(0, 3).join("   ·   ")}
+            aria-describedby="entry-understood"
+            onKeyDown={(e) => {
+              // Enter keeps the line, unless a completion is being picked.
+              if (e.key === "Enter" && !isReady) e.preventDefault();
+            }}
+          />
+        </AutoComplete>
+        {isReady || isEmpty ? (
+          <Submit type="primary" size="large" disabled={busy || isEmpty}>
+            Keep it
+          </Submit>
+        ) : null}
+      </div>
+      <div id="entry-understood" aria-live="polite" className="entry-understood">
+        {isEmpty ? (
+          <span className="soft small">
+            A cut, hours, coolant, watts, a look, a part, a cost, a note: units only where they could be mistaken.
+          </span>
+        ) : found ? (
+          <>
+            <b>{found.says}</b>
+            {found.missing.length > 0 ? <span className="soft"> Still missing: {found.missing.join("; ")}.</span> : null}
+          </>
+        ) : (
+          <span className="row">
+            <span className="soft">Nothing that can be measured.</span>
+            <Submit disabled={busy}>Keep it as a note</Submit>
+          </span>
+        )}
+      </div>
+    </Form>
+  );
+}

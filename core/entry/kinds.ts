@@ -1,0 +1,386 @@
+/** How a line of each kind is understood. A rule takes what it knows from the line; what is left becomes the note. */
+import type { Line } from "./line";
+import { DONE, DONE_WORDS, RESULT_WORDS, RESULTS, type SpokenMaterial, said, type Understood, type Vocabulary } from "./vocabulary";
+
+/** Undefined where the line is of another kind. A rule is given a fresh line, so that what it took does not bind the next. */
+export type Rule = (line: Line, v: Vocabulary) => Understood | undefined;
+
+type Fields = Record<string, string>;
+
+/** Puts what was understood together; figures left over are not guessed at, words left over are the note. */
+function understood(
+  line: Line,
+  kind: string,
+  name: string,
+  parts: readonly string[],
+  fields: Fields,
+  missing: readonly string[] = [],
+): Understood {
+  const rest = line.rest().replace(/^(at|and|on|to|for|of|the)\b\s*/i, "");
+  const note = rest === "" ? {} : { note: rest };
+  return {
+    kind,
+    fields: { ...fields, ...note },
+    says: `${name}: ${parts.filter(Boolean).join(", ")}${rest === "" ? "" : `. Note: ${rest}`}`,
+    missing,
+  };
+}
+
+/** The material a line names, by its words and the thickness before them; undefined where it could be two, or is of another thickness. */
+function materialOf(line: Line, v: Vocabulary): SpokenMaterial | undefined {
+  const free = line.tokens.map((t, i) => ({ t, before: line.tokens[i - 1] })).filter(({ t }) => t.is === "word" && !t.used);
+  const scored = v.materials.flatMap((m) => {
+    const own = m.name
+      .toLowerCase()
+      .split(/[^\p{L}]+/u)
+      .filter((w) => w.length > 1);
+    const hits = free.filter(({ t }) => t.is === "word" && own.some((w) => w === t.text || (t.text.length >= 3 && w.startsWith(t.text))));
+    // A figure right before the name is its thickness, with or without its unit.
+    const [thick] = hits.flatMap(({ before }) =>
+      before?.is === "figure" && !before.used && (before.unit === "mm" || before.unit === undefined) ? [before] : [],
+    );
+    if (hits.length === 0 || (thick?.unit === "mm" && Math.abs(thick.value - m.thicknessMm) > 0.01)) return [];
+    const fits = thick !== undefined && Math.abs(thick.value - m.thicknessMm) < 0.01;
+    return [{ m, taken: [...hits.map(({ t }) => t), ...(fits ? [thick] : [])], score: hits.length + (fits ? 1 : 0) }];
+  });
+  const best = Math.max(0, ...scored.map((s) => s.score));
+  const [first, second] = scored.filter((s) => s.score === best);
+  if (!first || second) return undefined;
+  for (const t of first.taken) t.used = true;
+  return first.m;
+}
+
+const missingOf = (wanted: Readonly<Record<string, unknown>>) =>
+  Object.entries(wanted).flatMap(([words, value]) => (value === undefined ? [words] : []));
+const fieldsOf = (values: Readonly<Record<string, string | number | undefined>>): Fields =>
+  Object.fromEntries(Object.entries(values).flatMap(([k, x]) => (x === undefined ? [] : [[k, typeof x === "number" ? said(x) : x]])));
+
+export const note: Rule = (line) =>
+  line.startsWith("note", "note:")
+    ? {
+        kind: "note",
+        fields: { note: line.text.replace(/^\s*note:?\s*/i, "") },
+        says: `Note: ${line.rest()}`,
+        missing: line.rest() === "" ? ["what to note"] : [],
+      }
+    : undefined;
+
+const SPENT = {
+  lens: "part",
+  mirror: "part",
+  tube: "part",
+  part: "part",
+  wipes: "supplies",
+  swabs: "supplies",
+  supplies: "supplies",
+  agents: "supplies",
+  service: "service",
+  visit: "service",
+} as const;
+
+export const cost: Rule = (line, v) => {
+  const lost = line.startsWith("lost");
+  if (!lost && !line.startsWith("cost", "paid", "bought", "spent")) return undefined;
+  const peek = line.tokens.flatMap((t) => (t.is === "word" ? [t.text] : []));
+  const what = lost
+    ? peek.some((w) => /^(spoil|sheet|job|piece)/.test(w))
+      ? "spoiled"
+      : "waiting"
+    : (peek.flatMap((w) => (Object.hasOwn(SPENT, w) ? [SPENT[w as keyof typeof SPENT]] : []))[0] ?? "other");
+  const hours = line.figure("h");
+  const minutes = line.figure("min") ?? (hours === undefined ? (lost ? line.figure(undefined) : undefined) : hours * 60);
+  const money = lost ? undefined : line.figure(undefined);
+  void v;
+  const said1 = [money === undefined ? "" : `${said(money)} spent`, minutes === undefined ? "" : `${said(minutes)} min lost`];
+  return understood(
+    line,
+    "cost",
+    lost ? "Lost" : "Cost",
+    said1,
+    fieldsOf({ what, money, minutes }),
+    money === undefined && minutes === undefined ? [lost ? "how many minutes" : "how much"] : [],
+  );
+};
+
+export const focus: Rule = (line) => {
+  if (!line.startsWith("focus", "ramp")) return undefined;
+  const offsetMm = line.figure("mm", undefined);
+  return understood(
+    line,
+    "focus",
+    "Focus ramp",
+    [offsetMm === undefined ? "" : `finest ${said(offsetMm)} mm from the gauge's height`],
+    fieldsOf({ offsetMm }),
+    missingOf({ "how many mm": offsetMm }),
+  );
+};
+
+export const tape: Rule = (line, v) => {
+  if (!line.startsWith("tape", "mark")) return undefined;
+  const place = line.name(v.stations);
+  const travel = line.word({ near: "near", far: "far" });
+  const mark = line.word({ round: "round", crescent: "crescent", double: "double" });
+  const [right, up] = [line.figure("mm", undefined), line.figure("mm", undefined)];
+  return understood(
+    line,
+    "tape",
+    "Tape",
+    [
+      place?.label ?? "",
+      travel ?? "",
+      right === undefined ? "" : `${said(right)} mm to the right`,
+      up === undefined ? "" : `${said(up)} mm up`,
+      mark ?? "",
+    ],
+    fieldsOf({ station: place?.id, travel, mark, rightMm: right, upMm: up }),
+    missingOf({ "at which mirror": place, "how far to the right, in mm": right, "how far up": up }),
+  );
+};
+
+export const engraving: Rule = (line) => {
+  if (!line.startsWith("engraving", "block")) return undefined;
+  const look = line.word({ crisp: "crisp", blurred: "blurred", faint: "faint" });
+  const edges = line.word({ straight: "straight", wavy: "wavy", stepped: "stepped" });
+  return understood(
+    line,
+    "engraving",
+    "Engraving",
+    [look ?? "", edges ? `sides ${edges}` : ""],
+    fieldsOf({ look, edges }),
+    missingOf({ "crisp, blurred or faint": look }),
+  );
+};
+
+export const ladder: Rule = (line, v) => {
+  if (!line.startsWith("ladder", "rungs")) return undefined;
+  const material = materialOf(line, v);
+  const setPercent = line.figure("%") ?? material?.setPercent;
+  const hung = figureBefore(line, ["hangs", "hung", "hang"]);
+  const fell = figureAfter(line, ["to"]) ?? figureBefore(line, ["dropped", "drops", "fell"]);
+  line.word({ dropped: 1, drops: 1, fell: 1 });
+  const speeds = [...(material?.rungs ?? [])];
+  for (const extra of [fell, hung]) if (extra !== undefined && !speeds.includes(extra)) speeds.push(extra);
+  speeds.sort((a, b) => a - b);
+  const ends = speeds.map((s) => (s === hung ? "hangs" : fell !== undefined && s <= fell ? "dropped" : "stays"));
+  const rungs = Object.fromEntries(
+    speeds.flatMap((s, i) => [
+      [`speed-${i}`, said(s)],
+      [`end-${i}`, ends[i] as string],
+    ]),
+  );
+  const known = fell !== undefined || hung !== undefined;
+  return understood(
+    line,
+    "ladder",
+    "Ladder",
+    [
+      material?.label ?? "",
+      setPercent === undefined ? "" : `${said(setPercent)} %`,
+      known && material
+        ? `${speeds.map(said).join(", ")} mm/s: ${fell === undefined ? "none dropped" : `dropped to ${said(fell)}`}${hung === undefined ? "" : `, ${said(hung)} hangs`}, the others stay`
+        : "",
+    ],
+    { ...fieldsOf({ materialId: material?.id, setPercent }), ...(known ? rungs : {}) },
+    missingOf({ "which material": material, "the speed it dropped to": known ? true : undefined }),
+  );
+};
+
+/** Takes the figure right before or after one of some words, and the word. */
+function figureBefore(line: Line, words: readonly string[]): number | undefined {
+  const i = line.tokens.findIndex((t) => t.is === "word" && !t.used && words.includes(t.text));
+  return takeFigure(line, i - 1, i);
+}
+function figureAfter(line: Line, words: readonly string[]): number | undefined {
+  const i = line.tokens.findIndex((t, k) => t.is === "word" && !t.used && words.includes(t.text) && line.tokens[k + 1]?.is === "figure");
+  return takeFigure(line, i + 1, i);
+}
+function takeFigure(line: Line, at: number, word: number): number | undefined {
+  const [figure, w] = [line.tokens[at], line.tokens[word]];
+  if (figure?.is !== "figure" || figure.used || !w || (figure.unit !== undefined && figure.unit !== "mm/s")) return undefined;
+  figure.used = true;
+  w.used = true;
+  return figure.value;
+}
+
+export const hours: Rule = (line, v) => {
+  const named = line.startsWith("counter", "hours", "clock");
+  const alone = line.tokens.length === 1 && line.tokens[0]?.is === "figure" ? line.tokens[0] : undefined;
+  // A bare figure is a counter reading where it can be no other: a little more than the last one.
+  const near =
+    alone?.unit === undefined &&
+    alone !== undefined &&
+    v.counterHours !== undefined &&
+    alone.value >= v.counterHours &&
+    alone.value <= v.counterHours + 300;
+  if (!named && !near && !(line.hasUnit("h") && !line.hasUnit("%", "mm/s"))) return undefined;
+  const counterHours = line.figure("h", undefined);
+  const because = line.word({ tube: "tube-changed" });
+  if (because) line.word({ new: 1, changed: 1 });
+  return understood(
+    line,
+    "hours",
+    "Hours",
+    [counterHours === undefined ? "" : `${said(counterHours)} h on the counter`, because ? "new tube" : ""],
+    fieldsOf({ counterHours, because }),
+    missingOf({ "the hours on the counter": counterHours }),
+  );
+};
+
+export const current: Rule = (line) => {
+  if (!line.startsWith("current", "amps", "ma") && !line.hasUnit("mA")) return undefined;
+  const currentMa = line.figure("mA") ?? line.figure(undefined);
+  const setPercent = line.figure("%") ?? line.figure(undefined) ?? 100;
+  line.word({ at: 1 });
+  return understood(
+    line,
+    "current",
+    "Tube current",
+    [currentMa === undefined ? "" : `${said(currentMa)} mA`, `at ${said(setPercent)} %`],
+    fieldsOf({ currentMa, setPercent }),
+    missingOf({ "how many mA": currentMa }),
+  );
+};
+
+export const coolant: Rule = (line, v) => {
+  const flowFirst = line.startsWith("flow");
+  if (!flowFirst && !line.startsWith("coolant", "water", "chiller") && !line.hasUnit("°C", "L/min")) return undefined;
+  const changed = line.word({ changed: true, new: true, replaced: true });
+  const part = v.parts.find((p) => p.id === "coolant-change");
+  if (changed && part) return understood(line, "service", part.label, ["changed"], { part: part.id, what: "replaced" });
+  line.word({ flow: 1 });
+  const toppedUp = line.word({ topped: true, top: true, added: true });
+  if (toppedUp) line.word({ up: 1 });
+  const toppedUpL = line.figure("L") ?? (toppedUp ? line.figure(undefined) : undefined);
+  const flowLpm = line.figure("L/min") ?? (flowFirst ? line.figure(undefined) : undefined);
+  const temperatureC = line.figure("°C") ?? line.figure(undefined);
+  const look = line.word({ clear: "clear", cloudy: "cloudy", coloured: "coloured", green: "coloured", yellow: "coloured" });
+  const parts = [
+    temperatureC === undefined ? "" : `${said(temperatureC)} °C`,
+    flowLpm === undefined ? "" : `${said(flowLpm)} L/min`,
+    toppedUpL === undefined ? "" : `${said(toppedUpL)} L topped up`,
+    look ?? "",
+  ];
+  return understood(
+    line,
+    "coolant",
+    "Coolant",
+    parts,
+    fieldsOf({ temperatureC, flowLpm, toppedUpL, look }),
+    parts.some(Boolean) ? [] : ["°C, L/min, litres topped up, or how it looks"],
+  );
+};
+
+export const airflow: Rule = (line) => {
+  if (!line.startsWith("duct", "airflow", "exhaust") && !line.hasUnit("m/s")) return undefined;
+  const ductSpeedMps = line.figure("m/s", undefined);
+  const out = line.word({ without: true, out: true });
+  if (out) line.word({ filter: 1, prefilter: 1, "pre-filter": 1 });
+  if (ductSpeedMps === undefined && line.word(DONE) !== undefined) return undefined;
+  return understood(
+    line,
+    "airflow",
+    "Airflow",
+    [ductSpeedMps === undefined ? "" : `${said(ductSpeedMps)} m/s in the duct`, out ? "pre-filter out" : ""],
+    fieldsOf({ ductSpeedMps, prefilter: out ? "out" : undefined }),
+    missingOf({ "how many m/s": ductSpeedMps }),
+  );
+};
+
+export const power: Rule = (line, v) => {
+  const named = line.startsWith("power", "watts", "meter");
+  if (!named && !line.hasUnit("W")) return undefined;
+  const setPercent = line.figure("%") ?? 100;
+  const metered = v.stations.filter((s) => s.isMetered);
+  const readings: Fields = {};
+  const said1: string[] = [];
+  for (;;) {
+    const place = line.name(metered);
+    if (!place) break;
+    const watts = line.figure("W") ?? line.figure(undefined);
+    if (watts === undefined) break;
+    readings[`power-${place.id}`] = said(watts);
+    said1.push(`${said(watts)} W after ${place.label}`);
+  }
+  line.word({ after: 1, at: 1 });
+  return understood(
+    line,
+    "power",
+    "Watts",
+    [...said1, `at ${said(setPercent)} %`],
+    { setPercent: said(setPercent), ...readings },
+    said1.length > 0 ? [] : ["watts, and after which part"],
+  );
+};
+
+/** A result of something that is no material of the list, or could be two of them. */
+function unclear(line: Line, v: Vocabulary): Understood | undefined {
+  const result = line.word(RESULTS);
+  if (result === undefined || line.name(v.parts)) return undefined;
+  return understood(line, "cut", "Cut", [RESULT_WORDS[result]], { result }, ["which material of your list, and its thickness"]);
+}
+
+export const cut: Rule = (line, v) => {
+  const material = materialOf(line, v);
+  if (!material) return unclear(line, v);
+  const minutes = line.figure("min");
+  if (line.startsWith("job") || minutes !== undefined) {
+    const dropped = line.word(RESULTS);
+    const long = minutes ?? line.figure(undefined);
+    return understood(
+      line,
+      "job",
+      "Job",
+      [material.label, long === undefined ? "" : `${said(long)} min of beam`, dropped ? RESULT_WORDS[dropped] : ""],
+      fieldsOf({ materialId: material.id, minutes: long, dropped }),
+      missingOf({ "how many minutes": long }),
+    );
+  }
+  const passes = line.figure("times");
+  const result = line.word(RESULTS);
+  // Speed comes first, power second, wherever their units do not say otherwise.
+  const speed = line.figure("mm/s") ?? line.figure(undefined);
+  const percent = line.figure("%") ?? line.figure(undefined) ?? (speed === undefined ? undefined : material.setPercent);
+  if (speed === undefined && result === undefined) return undefined;
+  const usual = speed === undefined ? material.speedMmPerS : speed;
+  const setPercent = percent ?? (usual === undefined ? undefined : material.setPercent);
+  const edge = line.word({ charred: "charred", char: "charred", brown: "brown" });
+  return understood(
+    line,
+    "cut",
+    "Cut",
+    [
+      material.label,
+      usual === undefined ? "" : `${said(usual)} mm/s`,
+      setPercent === undefined ? "" : `${said(setPercent)} %`,
+      passes === undefined ? "" : `${said(passes)} passes`,
+      result ? RESULT_WORDS[result] : "",
+      edge ? `edge ${edge}` : "",
+    ],
+    fieldsOf({ materialId: material.id, speedMmPerS: usual, setPercent, result, passes, edge }),
+    missingOf({ "the speed": usual, "how it went": result }),
+  );
+};
+
+export const grade: Rule = (line, v) => {
+  const table = Object.fromEntries([...v.grades.map((g, i) => [g, i]), ["hazy", 1], ["spot", 3], ["cracked", 4]]) as Record<string, number>;
+  const at = line.tokens.some((t) => t.is === "word" && Object.hasOwn(table, t.text));
+  const place = at ? line.name(v.stations) : undefined;
+  const index = place && line.word(table);
+  if (!place || index === undefined) return undefined;
+  return understood(line, "grade", "Look", [`${place.label} ${v.grades[index]}`], { station: place.id, grade: String(index) });
+};
+
+export const service: Rule = (line, v) => {
+  const part = line.name(v.parts);
+  const what = part && line.word(DONE);
+  if (!part || what === undefined) return undefined;
+  const price = figureAfter(line, ["for", "price"]);
+  const focalMm = what === "replaced" && part.id === "lens" ? line.figure("mm", undefined) : undefined;
+  return understood(
+    line,
+    "service",
+    part.label,
+    [DONE_WORDS[what], focalMm === undefined ? "" : `${said(focalMm)} mm focal length`, price === undefined ? "" : `for ${said(price)}`],
+    fieldsOf({ part: part.id, what, focalMm, price: what === "replaced" ? price : undefined }),
+  );
+};

@@ -1,0 +1,64 @@
+import { COUPON_FIELDS, type CouponForm, couponOf, couponSchema, isRefusal } from "#core/coupon";
+import { materialName, number } from "../../words";
+import { COUPON_WORDS } from "../words";
+import { type EventKindDefinition, idOf } from "./definition";
+
+const isForm = (text: string | undefined): text is CouponForm => couponSchema.properties.form.enum.includes(text as CouponForm);
+
+/** Speeds as a person writes a list of them: "9 10 11", "9, 10, 11", "9;10". */
+function speedsOf(text: string | undefined): { speeds: number[]; bad: string | undefined } {
+  const words = (text ?? "").split(/[;\s]+|,(?=\s)|(?<=\d),(?=\d{2,}(?:,|$))/).filter(Boolean);
+  const speeds = words.map((w) => Number(w.replace(",", ".")));
+  return { speeds, bad: words.find((_, i) => !Number.isFinite(speeds[i])) };
+}
+
+export const coupon: EventKindDefinition<"coupon"> = {
+  name: "Test file",
+  says: ({ payload: p }, g) => {
+    const speeds = p.speedsMmPerS ?? [];
+    const span =
+      speeds.length > 1
+        ? `${number(Math.min(...speeds))} to ${number(Math.max(...speeds))} mm/s`
+        : speeds.length === 1
+          ? `${number(speeds[0] as number)} mm/s`
+          : "";
+    return [
+      COUPON_WORDS[p.form].name.toLowerCase(),
+      p.materialId === undefined ? "" : materialName(g.materials.find((m) => m.id === p.materialId)),
+      span,
+      p.setPercent === undefined ? "" : `${number(p.setPercent, 0)} %`,
+    ]
+      .filter(Boolean)
+      .join(", ");
+  },
+  entry: {
+    read: (reader) => {
+      const form = reader.text("form");
+      if (!isForm(form)) return { form };
+      const fields = COUPON_FIELDS[form];
+      const size = (name: string, example: string) =>
+        (fields as readonly string[]).includes(name) ? reader.optionalNumber(name, "mm", example) : undefined;
+      const { speeds, bad } = speedsOf(reader.text("speedsMmPerS"));
+      if (bad !== undefined) reader.errors.speedsMmPerS = `"${bad}" is not a speed. Give numbers with spaces between, such as 9 10 11.`;
+      return {
+        form,
+        materialId: fields.includes("materialId") ? idOf(reader.text("materialId")) : undefined,
+        setPercent: fields.includes("setPercent") ? reader.number("setPercent", "%", "60") : undefined,
+        speedsMmPerS: fields.includes("speedsMmPerS") && bad === undefined ? speeds : undefined,
+        sizeMm: size("sizeMm", "15"),
+        marginMm: size("marginMm", "5"),
+        bedWidthMm: size("bedWidthMm", "900"),
+        bedDepthMm: size("bedDepthMm", "600"),
+        lengthMm: size("lengthMm", "120"),
+        riseMm: size("riseMm", "12"),
+        lineMm: size("lineMm", "0.2"),
+      };
+    },
+    typed: ({ speedsMmPerS }) => ({ speedsMmPerS: (speedsMmPerS ?? []).map((v) => number(v, 2)).join(" ") }),
+    errorAt: (path, message) => (path.startsWith("speedsMmPerS") ? ["speedsMmPerS", `A speed: ${message}`] : undefined),
+    problem: (payload, g) => {
+      const drawn = couponOf(payload, materialName(g.materials.find((m) => m.id === payload.materialId)));
+      return isRefusal(drawn) ? { errors: { [drawn.field]: drawn.reason } } : undefined;
+    },
+  },
+};

@@ -1,0 +1,67 @@
+/** Readings of the machine's meters: tube current, coolant, air in the duct. */
+import { number } from "../../words";
+import type { EventKindDefinition } from "./definition";
+
+const base = (reader: { text: (name: string) => string | undefined }) => (reader.text("baseline") === "1" ? true : undefined);
+const good = (baseline: boolean | undefined) => (baseline ? ", known good" : "");
+
+export const current: EventKindDefinition<"current"> = {
+  name: "Tube current",
+  says: ({ payload: p }) => `${number(p.currentMa)} mA at ${number(p.setPercent, 0)} %${good(p.baseline)}`,
+  figures: ({ payload: p }) => [{ name: `at ${number(p.setPercent, 0)} %`, value: p.currentMa, unit: "mA" }],
+  entry: {
+    read: (reader) => ({
+      currentMa: reader.number("currentMa", "mA", "22"),
+      setPercent: reader.number("setPercent", "%", "100"),
+      baseline: base(reader),
+    }),
+  },
+};
+
+export const coolant: EventKindDefinition<"coolant"> = {
+  name: "Coolant",
+  says: ({ payload: p }) =>
+    [
+      p.temperatureC === undefined ? "" : `${number(p.temperatureC)} °C`,
+      p.flowLpm === undefined ? "" : `${number(p.flowLpm)} L/min`,
+      p.toppedUpL === undefined ? "" : `${number(p.toppedUpL, 2)} L topped up`,
+      p.look === undefined ? "" : `looks ${p.look}`,
+    ]
+      .filter(Boolean)
+      .join(", ") + good(p.baseline),
+  figures: ({ payload: p }) => [
+    ...(p.temperatureC === undefined ? [] : [{ name: "temperature", value: p.temperatureC, unit: "°C" }]),
+    ...(p.flowLpm === undefined ? [] : [{ name: "flow", value: p.flowLpm, unit: "L/min" }]),
+  ],
+  entry: {
+    read: (reader) => {
+      const read = {
+        temperatureC: reader.optionalNumber("temperatureC", "°C", "21"),
+        flowLpm: reader.optionalNumber("flowLpm", "L/min", "2"),
+        toppedUpL: reader.optionalNumber("toppedUpL", "L", "0.5"),
+        look: reader.text("look"),
+        baseline: base(reader),
+      };
+      const { baseline: _, ...told } = read;
+      if (Object.values(told).every((v) => v === undefined) && Object.keys(reader.errors).length === 0)
+        reader.errors.temperatureC = "Give at least one: its temperature, its flow, what was topped up, or how it looks.";
+      return read;
+    },
+    // The schema asks for any of them; the words are said above.
+    errorAt: (path) => (path === "" ? ["temperatureC", "Give at least one of these."] : undefined),
+  },
+};
+
+export const airflow: EventKindDefinition<"airflow"> = {
+  name: "Airflow",
+  says: ({ payload: p }) =>
+    `${number(p.ductSpeedMps)} m/s in the duct${p.prefilter === "out" ? ", pre-filter out" : ""}${good(p.baseline)}`,
+  figures: ({ payload: p }) => [{ name: p.prefilter === "out" ? "without pre-filter" : "in the duct", value: p.ductSpeedMps, unit: "m/s" }],
+  entry: {
+    read: (reader) => ({
+      ductSpeedMps: reader.number("ductSpeedMps", "m/s", "6"),
+      prefilter: reader.text("prefilter"),
+      baseline: base(reader),
+    }),
+  },
+};
