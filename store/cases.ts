@@ -176,6 +176,20 @@ export async function closedCases(store: Store, machineId: number, count: number
 }
 
 /** The case that is open on a machine, if one is. */
+/** From when to when a machine had a fault that a case found, by its closed cases. */
+export async function faultSpans(store: Store, machineId: number): Promise<{ fromMs: number; toMs: number }[]> {
+  const rows = await store
+    .selectFrom("trace_case")
+    .select(["onset_ms", "closed_ms", "closing"])
+    .where("machine_id", "=", machineId)
+    .where("closed_ms", "is not", null)
+    .execute();
+  return rows.flatMap((row) => {
+    const closing = row.closing === null ? undefined : (JSON.parse(row.closing) as CaseClosing);
+    return closing?.repair == null || row.closed_ms === null ? [] : [{ fromMs: row.onset_ms, toMs: row.closed_ms }];
+  });
+}
+
 export async function openCaseOf(store: Store, machineId: number): Promise<TraceCase | undefined> {
   const row = await store
     .selectFrom("trace_case")

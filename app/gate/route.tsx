@@ -121,6 +121,7 @@ function Ask({ d }: { d: Loaded }) {
               defaultValue={usual("setPercent", material?.setPercent)}
             />
           </div>
+          {d.places ? <SelectField name="place" label="Where on the bed" options={d.places} defaultValue={d.typed.place ?? ""} /> : null}
           <div className="fields">
             <NumberField
               name="lostMinutes"
@@ -129,13 +130,23 @@ function Ask({ d }: { d: Loaded }) {
               hint="engraving done by then"
               defaultValue={usual("lostMinutes", "30")}
             />
-            <NumberField name="lostMoney" label="and the sheet costs" unit="money" defaultValue={usual("lostMoney", undefined)} />
+            <NumberField
+              name="lostMoney"
+              label="and the sheet costs"
+              unit={d.currency || "money"}
+              defaultValue={usual("lostMoney", undefined)}
+            />
           </div>
           <More label="Passes, cutting time, what an hour is worth">
             <div className="fields">
               <NumberField name="passes" label="Passes" unit="times" defaultValue={usual("passes", "1")} />
               <NumberField name="cutMinutes" label="The cut takes" unit="min" defaultValue={usual("cutMinutes", "5")} />
-              <NumberField name="moneyPerHour" label="An hour is worth" unit="money" defaultValue={usual("moneyPerHour", "30")} />
+              <NumberField
+                name="moneyPerHour"
+                label="An hour is worth"
+                unit={d.currency || "money"}
+                defaultValue={usual("moneyPerHour", "30")}
+              />
             </div>
           </More>
         </Fields>

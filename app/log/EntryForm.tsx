@@ -79,6 +79,7 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
   engraving: LessOftenForm,
   focus: LessOftenForm,
   tape: LessOftenForm,
+  setting: LessOftenForm,
   cost: LessOftenForm,
   "bed-map": LessOftenForm,
   coupon: LessOftenForm,

@@ -12,7 +12,7 @@ import { TextField } from "./form/TextField";
 import { More } from "./More";
 import { Notice } from "./Notice";
 
-export type LessOften = "current" | "coolant" | "airflow" | "engraving" | "focus" | "tape" | "cost" | "bed-map" | "coupon";
+export type LessOften = "current" | "coolant" | "airflow" | "engraving" | "focus" | "tape" | "setting" | "cost" | "bed-map" | "coupon";
 
 export interface LessOftenProps {
   readonly materials: readonly { readonly value: string; readonly label: string }[];
@@ -95,6 +95,26 @@ const FORMS: { readonly [K in LessOften]: (props: LessOftenProps) => ReactNode }
       </div>
       <Choices name="mark" label="The mark is" options={list(["round", "crescent", "double"])} />
       <PhotoField name="photo" label="Add a photo" alt="The mark" />
+    </>
+  ),
+  setting: ({ materials }) => (
+    <>
+      <div className="fields">
+        <SelectField name="materialId" label="Material" options={materials} />
+        <NumberField name="speedMmPerS" label="Speed" unit="mm/s" />
+        <NumberField name="setPercent" label="Power" unit="%" />
+      </div>
+      <Choices name="purpose" label="To" options={list(["cut", "score", "engrave"])} />
+      <More label="Passes, air, focus, lines">
+        <div className="stack">
+          <Choices name="air" label="Assist air" options={list(["full", "low", "off"])} />
+          <div className="fields">
+            <NumberField name="passes" label="Passes" unit="times" hint="one where left empty" />
+            <NumberField name="focusMm" label="Focus below the face" unit="mm" hint="above: with a minus" />
+            <NumberField name="lineMm" label="From line to line" unit="mm" />
+          </div>
+        </div>
+      </More>
     </>
   ),
   cost: ({ currency }) => (

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Job, neededLnRatio, shareForSure, throughProbability, waysOn } from "#core/cuts";
+import { type Job, neededLnRatio, shareForSure, sureSpeed, throughProbability, waysOn } from "#core/cuts";
 import { seededRandom } from "#core/random";
 
 const known = { lnRatio: -0.1, sd: 0.04 };
@@ -68,5 +68,21 @@ describe("will it cut through?", () => {
     const test = waysOn(known, job).find((w) => w.id === "test");
     expect(test?.through).toBeCloseTo(through / runs, 2);
     expect(Math.abs((test?.minutes as number) - 2 - minutes / runs)).toBeLessThan(0.3);
+  });
+
+  it("has a speed at which it surely drops, and the gate agrees", () => {
+    const base = { v50: 15, setPercent: 60 };
+    fc.assert(
+      fc.property(
+        fc.double({ min: -0.5, max: 0.1, noNaN: true }),
+        fc.integer({ min: 10, max: 100 }),
+        fc.integer({ min: 1, max: 4 }),
+        (lnRatio, setPercent, passes) => {
+          const power = { lnRatio, sd: 0.05 };
+          const speedMmPerS = sureSpeed(power, { setPercent, passes }, base, 1.2);
+          expect(throughProbability(power, neededLnRatio({ speedMmPerS, setPercent, passes }, base, 1.2), 1.2)).toBeCloseTo(0.98, 4);
+        },
+      ),
+    );
   });
 });

@@ -71,6 +71,21 @@ export function throughProbability(known: KnownPower, lnNeed: number, beta = 1):
   return normalCdf((known.lnRatio - lnNeed) / Math.hypot(known.sd, beta * LADDER_SLOPE));
 }
 
+/**
+ * Speed (mm/s) at which a cut at a set power drops with 98 %: the one the gate slows to. `base` is the ladder it is measured by; set powers
+ * in percent, passes a whole number from 1.
+ */
+export function sureSpeed(
+  known: KnownPower,
+  cut: { readonly setPercent: number; readonly passes: number },
+  base: { readonly v50: number; readonly setPercent: number },
+  beta = 1,
+): number {
+  const lnNeed = neededLnRatio({ ...cut, speedMmPerS: base.v50 }, base, beta);
+  const allowed = known.lnRatio - SURE_Z * Math.hypot(known.sd, beta * LADDER_SLOPE);
+  return base.v50 * Math.exp((allowed - lnNeed) / beta);
+}
+
 /** Every way on, cheapest first: each costs what it takes and P(not through) times what the failed job loses. */
 export function waysOn(known: KnownPower, job: Job, clean?: Clean): Way[] {
   const way = (id: WayId, through: number, takes: number, speedShare?: number): Way => {

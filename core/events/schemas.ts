@@ -224,6 +224,25 @@ export const costSchema = {
   additionalProperties: false,
 } as const;
 
+/** A setting that works: what for, how fast, how strong. The newest of a material and purpose stands in the book. */
+export const settingSchema = {
+  type: "object",
+  properties: {
+    materialId,
+    purpose: { enum: ["cut", "score", "engrave"] },
+    speedMmPerS,
+    setPercent,
+    passes: { type: "integer", minimum: 1, maximum: 20 },
+    air: { enum: ["full", "low", "off"] },
+    /** Focus below the face of the sheet; above it with a minus. */
+    focusMm: { type: "number", minimum: -30, maximum: 30 },
+    lineMm: { type: "number", exclusiveMinimum: 0, maximum: 5 },
+    note,
+  },
+  required: ["materialId", "purpose", "speedMmPerS", "setPercent"],
+  additionalProperties: false,
+} as const;
+
 /** Condition of a station, 0 clear to 4 damaged, as found or as left. */
 export const gradeSchema = {
   type: "object",
@@ -283,6 +302,7 @@ export const eventSchemas = {
   tape: tapeSchema,
   grade: gradeSchema,
   service: serviceSchema,
+  setting: settingSchema,
   cost: costSchema,
   coupon: couponSchema,
   note: noteSchema,
@@ -305,6 +325,7 @@ export interface EventPayload {
   grade: FromSchema<typeof gradeSchema>;
   service: FromSchema<typeof serviceSchema>;
   cost: FromSchema<typeof costSchema>;
+  setting: FromSchema<typeof settingSchema>;
   /** A test file that was made: what is cut next by it is known. */
   coupon: CouponSpec;
   note: FromSchema<typeof noteSchema>;

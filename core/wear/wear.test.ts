@@ -15,15 +15,15 @@ import {
 
 describe("condition", () => {
   it("is the default rates alone when no ladder was cut, with a wide range", () => {
-    const c = estimateCondition([], 500, 0.06);
-    expect(c.ratio).toBeCloseTo(Math.exp(-(500 * AGEING_PER_HOUR.mean + 0.06)), 6);
+    const c = estimateCondition({ readings: [], optics: 1 }, 500, [0.06]);
+    expect(c.ratio).toBeCloseTo(Math.exp(-(500 * AGEING_PER_HOUR.mean + 0.06)), 2);
     expect(c.high - c.low).toBeGreaterThan(0.2);
     expect(c.readings).toBe(0);
   });
 
   it("never claims more than one sheet can tell, however sharp a ladder is", () => {
-    const sharp: WearReading = { lnRatio: -0.1, se: 0, hoursSinceBaseline: 0, fouling: 0, sinceService: true };
-    const c = estimateCondition([sharp], 0, 0, 0.005);
+    const sharp: WearReading = { lnRatio: -0.1, se: 0, hoursSinceBaseline: 0, fouling: [0], sinceService: true };
+    const c = estimateCondition({ readings: [sharp], baselineSe: 0.005, optics: 1 }, 0, [0]);
     // 2.5 % from sheet to sheet, at 90 %: at least 3 points either way even where the ladder itself has no error.
     expect(c.ratio - c.low).toBeGreaterThan(0.03);
     expect(c.ratio).toBeCloseTo(Math.exp(-0.1), 1);
@@ -40,14 +40,14 @@ describe("condition", () => {
       lnRatio: -0.012 * (i + 1) - 0.02,
       se: 0.05,
       hoursSinceBaseline: 100 * (i + 1),
-      fouling: 0.02,
+      fouling: [0.02],
       sinceService: false,
     }));
-    const before = estimateCondition(steady, 1000, 0.02);
+    const before = estimateCondition({ readings: steady, optics: 1 }, 1000, [0.02]);
     const after = estimateCondition(
-      [...steady, { lnRatio: -0.45, se: 0.05, hoursSinceBaseline: 1000, fouling: 0.02, sinceService: true }],
+      { readings: [...steady, { lnRatio: -0.45, se: 0.05, hoursSinceBaseline: 1000, fouling: [0.02], sinceService: true }], optics: 1 },
       1000,
-      0.02,
+      [0.02],
     );
     expect(before.other).toBeLessThan(0.01);
     expect(after.other).toBeGreaterThan(0.15);
@@ -71,11 +71,11 @@ describe("condition", () => {
           lnRatio: truth - baselineError + Math.hypot(0.05, 0.025) * random.normal(),
           se: 0.05,
           hoursSinceBaseline: hours,
-          fouling,
+          fouling: [fouling],
           sinceService: false,
         };
       });
-      const c = estimateCondition(readings, 800, 0.05, 0.05);
+      const c = estimateCondition({ readings, baselineSe: 0.05, optics: 1 }, 800, [0.05]);
       const truth = Math.exp(-(ageing * 800 + factor * 0.05));
       if (truth >= c.low && truth <= c.high) inside++;
       bias += (c.ratio - truth) / runs;
@@ -92,7 +92,7 @@ describe("bounds", () => {
     lnRatio: Math.log(ratio),
     sd: 0.05,
     hoursSinceBaseline: 400,
-    fouling: 0.03,
+    fouling: [0.03],
     sinceService: true,
     isLast,
   });
@@ -102,7 +102,10 @@ describe("bounds", () => {
     const bounds = [bound("below", 0.85), bound("above", 0.7), bound("below", 0.8)];
     let [weights, first, second] = [0, 0, 0];
     for (let i = 0; i < 400_000; i++) {
-      const loss = (1.2e-4 + 0.6e-4 * random.normal()) * 400 + (1 + 0.5 * random.normal()) * 0.03 + 0.12 * random.normal();
+      const [ageing, factor] = [1.2e-4 + 0.6e-4 * random.normal(), 1 + 0.5 * random.normal()];
+      // Nothing grows younger, and no optic cleans itself.
+      if (ageing < 0 || factor < 0) continue;
+      const loss = ageing * 400 + factor * 0.03 + 0.12 * random.normal();
       const read = loss + 0.05 * random.normal();
       // The baseline's error bends all readings alike, and is no loss.
       const weight = bounds.reduce(
@@ -114,16 +117,18 @@ describe("bounds", () => {
       second += weight * loss * loss;
     }
     const mean = first / weights;
-    const c = estimateCondition([], 400, 0.03, 0.05, bounds);
+    const c = estimateCondition({ readings: [], bounds, optics: 1 }, 400, [0.03]);
     expect(-Math.log(c.ratio)).toBeCloseTo(mean, 2);
     expect(Math.log(c.high / c.low) / 2 / 1.6449).toBeCloseTo(Math.sqrt(second / weights - mean * mean), 2);
   });
 
   it("are never contradicted when they are the last word: what dropped just now still would", () => {
-    const weak: WearReading = { lnRatio: -0.15, se: 0.05, hoursSinceBaseline: 300, fouling: 0.03, sinceService: true };
-    const c = estimateCondition([weak, weak], 400, 0.03, 0.05, [bound("above", 0.98, true)]);
+    const weak: WearReading = { lnRatio: -0.15, se: 0.05, hoursSinceBaseline: 300, fouling: [0.03], sinceService: true };
+    const c = estimateCondition({ readings: [weak, weak], bounds: [bound("above", 0.98, true)], optics: 1 }, 400, [0.03]);
     expect(c.ratio).toBeGreaterThanOrEqual(0.98 - 1e-9);
-    expect(estimateCondition([], 400, 0.03, 0.05, [bound("below", 0.6, true)]).ratio).toBeLessThanOrEqual(0.6 + 1e-9);
+    expect(estimateCondition({ readings: [], bounds: [bound("below", 0.6, true)], optics: 1 }, 400, [0.03]).ratio).toBeLessThanOrEqual(
+      0.6 + 1e-9,
+    );
   });
 });
 
@@ -132,7 +137,7 @@ describe("what is shown", () => {
     const part = fc.double({ min: 0, max: 0.6, noNaN: true });
     fc.assert(
       fc.property(part, part, part, (dirt, tube, other) => {
-        const c = { ...estimateCondition([], 0, 0), ratio: Math.exp(-(dirt + tube + other)), dirt, tube, other };
+        const c = { ...estimateCondition({ readings: [], optics: 1 }, 0, [0]), ratio: Math.exp(-(dirt + tube + other)), dirt, tube, other };
         const shown = lossPoints(c);
         expect(shown.dirt + shown.tube + shown.other).toBe(100 - shown.percent);
         for (const points of [shown.dirt, shown.tube, shown.other]) expect(points).toBeGreaterThanOrEqual(0);

@@ -1,24 +1,22 @@
 /** View model of "Will it cut through?": a job asked about against the power the machine has today, and the ways on by what they cost. */
-import { IN_HAND, type KnownPower, neededLnRatio, throughProbability, type Way, type WayId, waysOn } from "#core/cuts";
+import { BED_PLACES } from "#core/coupon";
+import { type KnownPower, neededLnRatio, throughProbability, type Way, type WayId, waysOn } from "#core/cuts";
 import { FormReader } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
-import { baselineFor, resultOf } from "../machine/ladders";
+import { bedState, cutBase, knownPower } from "../machine/known";
 import { lossOf } from "../machine/light";
 import { isOwners, planOf } from "../machine/plans";
 import { usualSetPercent } from "../machine/usual";
-import { chance, materialName, number, theStation } from "../words";
-
-const Z90 = 1.6449;
+import { chance, materialName, moneyWords, number, theStation } from "../words";
 
 /** `search` of the page holds the form's fields; nothing is worked out until a speed is given. */
 export function gateView(g: Gathered, search: URLSearchParams) {
   const materials = g.materials
-    .filter((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
+    .filter((m) => !m.hidden && (m.usualSpeedMmPerS !== undefined || hasBooked(g, m.id)))
     .map((m) => ({
       id: m.id,
       label: materialName(m),
-      speed: number(m.usualSpeedMmPerS as number),
-      setPercent: number(usualSetPercent(m), 0),
+      ...bookedCut(g, m),
     }));
   const asked = search.has("speedMmPerS");
   const form = new FormData();
@@ -29,9 +27,25 @@ export function gateView(g: Gathered, search: URLSearchParams) {
     slug: g.machine.slug,
     materials,
     hasBaseline: g.baseline !== undefined,
+    places: bedState(g)
+      ? [{ value: "", label: "anywhere: the weakest place" }, ...BED_PLACES.map((p) => ({ value: p.id, label: p.name }))]
+      : undefined,
+    currency: g.currency,
     typed: Object.fromEntries([...search].map(([k, v]) => [k, v])),
     errors: reader.errors,
     answer: Object.keys(reader.errors).length > 0 ? undefined : answer,
+  };
+}
+
+const hasBooked = (g: Gathered, id: number) =>
+  g.log.kinds.setting.findLast((e) => e.payload.materialId === id && e.payload.purpose === "cut") !== undefined;
+
+/** What a material is cut at: by its owner's book, else its usual setting. */
+function bookedCut(g: Gathered, m: Gathered["materials"][number]): { speed: string; setPercent: string } {
+  const own = g.log.kinds.setting.findLast((e) => e.payload.materialId === m.id && e.payload.purpose === "cut")?.payload;
+  return {
+    speed: number(own?.speedMmPerS ?? m.usualSpeedMmPerS ?? 10),
+    setPercent: number(own?.setPercent ?? usualSetPercent(m), 0),
   };
 }
 
@@ -53,19 +67,14 @@ function answerOf(g: Gathered, reader: FormReader) {
   const { condition } = g;
   if (!material || speedMmPerS === undefined || setPercent === undefined || !condition || Object.keys(reader.errors).length > 0)
     return undefined;
-  const ladder = baselineFor(g.log, material.id, g.nowMs);
-  const read = ladder && resultOf(ladder);
-  const base =
-    ladder && read?.kind === "estimate"
-      ? { v50: read.v50, setPercent: ladder.payload.setPercent, byLadder: true }
-      : material.usualSpeedMmPerS === undefined
-        ? undefined
-        : { v50: material.usualSpeedMmPerS / IN_HAND, setPercent: usualSetPercent(material), byLadder: false };
+  const base = cutBase(g, material);
   if (!base) {
     reader.errors.materialId = "Cut a ladder of it first, or say in the Workshop what usually cuts it.";
     return undefined;
   }
-  const known: KnownPower = { lnRatio: Math.log(condition.ratio), sd: Math.log(condition.high / condition.low) / (2 * Z90) };
+  const place = placeOf(g, reader.text("place"));
+  const middle = knownPower(g) as KnownPower;
+  const known: KnownPower = { ...middle, lnRatio: middle.lnRatio + (place?.ln ?? 0) };
   const lnNeed = neededLnRatio({ speedMmPerS, setPercent, passes }, base, material.beta);
   const dirty = g.trade.layout.stations
     .map((s) => ({ id: s.id, loss: lossOf(g, s) }))
@@ -81,10 +90,12 @@ function answerOf(g: Gathered, reader: FormReader) {
   return {
     through,
     headline: headline(through),
-    lead: `It drops with ${chance(through)}. It needs ${Math.round(100 * Math.exp(lnNeed))} % of best; the machine has about ${Math.round(100 * condition.ratio)}, somewhere in ${Math.round(100 * condition.low)} to ${Math.round(100 * condition.high)}.`,
+    lead: `It drops with ${chance(through)}. It needs ${Math.round(100 * Math.exp(lnNeed))} % of best; the machine has about ${Math.round(100 * condition.ratio)}, somewhere in ${Math.round(100 * condition.low)} to ${Math.round(100 * condition.high)}${place ? `, and ${place.name} ${Math.round(100 * Math.exp(place.ln))} % of that` : ""}.`,
     limits: [
-      base.byLadder ? "" : "No ladder of this material yet: its usual setting stands for one.",
-      "Not for a corner of the bed that is weaker, a warped sheet or another batch: a test cut in the margin tells.",
+      base.ladder ? "" : "No ladder of this material yet: its usual setting stands for one.",
+      place
+        ? "Not for a warped sheet or another batch: a test cut in the margin tells."
+        : "Not for a corner of the bed that is weaker, a warped sheet or another batch: a bed map or a test cut in the margin tells.",
     ].filter(Boolean),
     ways: ways.map((w, i) => ({
       id: w.id,
@@ -92,10 +103,21 @@ function answerOf(g: Gathered, reader: FormReader) {
       name: WAY_NAMES[w.id](w, speedMmPerS, passes, dirty && theStation(g.trade.layout.names[dirty.id] ?? dirty.id)),
       through: chance(w.through),
       minutes: number(w.minutes),
-      money: lostMoney > 0 ? number(w.money) : undefined,
+      money: lostMoney > 0 ? moneyWords(w.money, g.currency) : undefined,
       part: w.id === "clean" ? dirty?.id : undefined,
     })),
   };
+}
+
+/** The place of the bed a job is asked about, by the last map: one of its places, or the weakest; undefined without a map. */
+function placeOf(g: Gathered, asked: string | undefined): { name: string; ln: number } | undefined {
+  const bed = bedState(g);
+  if (!bed) return undefined;
+  const places = bed.event.payload.places.map((p, i) => ({ id: p.place, ln: bed.lnPlaces[i] as number }));
+  const named = places.find((p) => p.id === asked);
+  const weakest = places.reduce((a, b) => (b.ln < a.ln ? b : a));
+  const { id, ln } = named ?? weakest;
+  return { name: `${named ? "" : "its weakest place, "}${BED_PLACES.find((b) => b.id === id)?.name ?? id},`, ln };
 }
 
 function headline(p: number): string {

@@ -87,3 +87,9 @@ export const COUPON_WORDS: { readonly [F in CouponForm]: { readonly name: string
     how: "Print at full size, cut one out, lay it over the frame of the part with tape on it, off the glass.",
   },
 };
+
+export const PURPOSE_WORDS: { readonly [P in EventPayload["setting"]["purpose"]]: string } = {
+  cut: "cut",
+  score: "score",
+  engrave: "engrave",
+};

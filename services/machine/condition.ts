@@ -1,9 +1,9 @@
-/** How strong the machine is now, and why: the ladders set against hours and smoke. */
-import { ROLE_TRAITS } from "#core/beam";
+/** How strong the machine is now, and why: ladders, cuts, watts and looks set against hours and smoke. */
+import { GRADES, gradeLogLoss, ROLE_TRAITS } from "#core/beam";
 import { censoredRatio, LADDER_SLOPE } from "#core/cuts";
 import { type Chain, type EventLog, type EventOf, firstAt, type MachineEvent } from "#core/events";
 import { doseSinceClean, type Usage } from "#core/schedule";
-import { type Condition, estimateCondition, foulingOf, type WearBound, type WearReading } from "#core/wear";
+import { type Condition, estimateCondition, foulingOf, type WearBound, type WearLook, type WearReading } from "#core/wear";
 import { baselineFor, type LadderReading, resultOf } from "./ladders";
 import type { Trade } from "./trade";
 
@@ -16,87 +16,159 @@ export interface Evidence {
   readonly nowMs: number;
   /** Exponent of a material, by its id. */
   readonly betaOf: (materialId: number) => number;
-  /** Fouling at ladders and cuts that was worked out before; filled further. */
-  readonly fouling: Map<MachineEvent, number>;
+  /** Fouling at records that was worked out before; filled further. */
+  readonly fouling: Map<MachineEvent, readonly number[]>;
+  /** Spans of faults that a case found: what was read before its proof speaks of the fault, not of wear. */
+  readonly faulty: readonly { readonly fromMs: number; readonly toMs: number }[];
 }
 
-/** Expected fouling loss over the whole path at a time, in ln power, at default rates. */
-export function foulingAt({ trade, usage, log }: Pick<Evidence, "trade" | "usage" | "log">, atMs: number): number {
-  const { stations, intervalPlyHours } = trade.layout;
-  return stations
-    .filter((s) => ROLE_TRAITS[s.role].isOptic)
-    .reduce((sum, { id }) => sum + foulingOf(doseSinceClean(usage, log, id, atMs), intervalPlyHours[id] ?? Number.POSITIVE_INFINITY), 0);
+/** Optics of a path in its order: each has a fouling of its own. */
+export const opticsOf = ({ layout }: Trade) => layout.stations.filter((s) => ROLE_TRAITS[s.role].isOptic);
+
+/** Expected fouling loss of each optic at a time, in ln power, at default rates. */
+export function foulingAt({ trade, usage, log }: Pick<Evidence, "trade" | "usage" | "log">, atMs: number): number[] {
+  const { intervalPlyHours } = trade.layout;
+  return opticsOf(trade).map(({ id }) => foulingOf(doseSinceClean(usage, log, id, atMs), intervalPlyHours[id] ?? Number.POSITIVE_INFINITY));
 }
 
-function foulingAtLadder(e: Evidence, ladder: MachineEvent): number {
-  const known = e.fouling.get(ladder) ?? foulingAt(e, ladder.atMs);
-  e.fouling.set(ladder, known);
+function foulingAtRecord(e: Evidence, record: MachineEvent): readonly number[] {
+  const known = e.fouling.get(record) ?? foulingAt(e, record.atMs);
+  e.fouling.set(record, known);
   return known;
 }
 
-/** What the ladders between two times say, each with the use behind it, for the estimate of wear. */
-function wearReadings(e: Evidence, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): WearReading[] {
-  const baseHours = e.usage.tubeHoursAt(baseline.atMs) ?? 0;
-  const baseFouling = foulingAtLadder(e, baseline);
-  const since = e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs));
-  return since.flatMap(({ event, effective, material }) => {
-    if (event.atMs > untilMs || event.id === baseline.id) return [];
+const less = (a: readonly number[], b: readonly number[]) => a.map((v, i) => v - (b[i] ?? 0));
+const hoursBetween = (e: Evidence, fromMs: number, toMs: number) => {
+  const from = e.usage.tubeHoursAt(fromMs) ?? 0;
+  return Math.max(0, (e.usage.tubeHoursAt(toMs) ?? from) - from);
+};
+const isFaulty = (e: Evidence, atMs: number) => e.faulty.some((f) => atMs >= f.fromMs && atMs < f.toMs);
+
+/** Span of the log an estimate is made from: after its baseline, up to a time; and when the machine was last served. */
+interface Span {
+  readonly baseline: EventOf<"ladder">;
+  readonly untilMs: number;
+  readonly serviceMs: number;
+}
+
+/** What a record is set against: use since the baseline it is measured by. */
+function since(e: Evidence, record: MachineEvent, base: MachineEvent, { serviceMs }: Span) {
+  return {
+    hoursSinceBaseline: hoursBetween(e, base.atMs, record.atMs),
+    fouling: less(foulingAtRecord(e, record), foulingAtRecord(e, base)),
+    sinceService: record.atMs >= serviceMs,
+  };
+}
+
+/** What the ladders say, each against the baseline of its own material. */
+function ladderReadings(e: Evidence, span: Span): WearReading[] {
+  const { baseline, untilMs } = span;
+  return e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective, material }) => {
+    if (event.atMs > untilMs || event.id === baseline.id || isFaulty(e, event.atMs)) return [];
     const read = resultOf(event);
-    if (effective.kind !== "ratio" || read.kind !== "estimate") return [];
-    return [
-      {
-        lnRatio: Math.log(effective.ratio),
-        se: (material?.beta ?? 1) * read.seLn,
-        hoursSinceBaseline: Math.max(0, (e.usage.tubeHoursAt(event.atMs) ?? baseHours) - baseHours),
-        fouling: Math.max(0, foulingAtLadder(e, event) - baseFouling),
-        sinceService: event.atMs >= serviceMs,
-      },
-    ];
+    const base = baselineFor(e.log, event.payload.materialId, event.atMs);
+    if (effective.kind !== "ratio" || read.kind !== "estimate" || !base || base.id === event.id || base.atMs < baseline.atMs) return [];
+    const way = base.id === baseline.id ? {} : { way: `ladder ${base.id}` };
+    return [{ lnRatio: Math.log(effective.ratio), se: (material?.beta ?? 1) * read.seLn, ...since(e, event, base, span), ...way }];
+  });
+}
+
+/** Error of one watt reading and what a walk shares, in ln power. */
+const WATTS_SE = Math.hypot(0.03, 0.03);
+
+/** What watts say: after each station that the baseline walk read too, with the fouling of what lies before the meter. */
+function wattReadings(e: Evidence, span: Span): WearReading[] {
+  const walks = e.log.kinds.power.slice(firstAt(e.log.kinds.power, span.baseline.atMs)).filter((w) => w.atMs <= span.untilMs);
+  const base = walks.findLast((w) => w.payload.baseline === true);
+  if (!base) return [];
+  const order = e.trade.layout.stations.map((s) => s.id);
+  const optics = opticsOf(e.trade).map((s) => order.indexOf(s.id));
+  return walks.flatMap((walk) => {
+    if (walk.atMs <= base.atMs || isFaulty(e, walk.atMs)) return [];
+    const use = since(e, walk, base, span);
+    return walk.payload.readings.flatMap((r): WearReading[] => {
+      const first = base.payload.readings.find((b) => b.station === r.station);
+      if (!first || first.powerW <= 0 || r.powerW <= 0) return [];
+      const at = order.indexOf(r.station);
+      const lnRatio = Math.log((r.powerW * base.payload.setPercent) / (first.powerW * walk.payload.setPercent));
+      const fouling = use.fouling.map((f, i) => ((optics[i] as number) <= at ? f : 0));
+      // What happens suddenly (aim, focus) may lie behind the meter: watts do not speak of it.
+      return [{ ...use, lnRatio, se: WATTS_SE, fouling, sinceService: false, way: "watts" }];
+    });
+  });
+}
+
+/** A clear optic may still have lost a little. */
+const CLEAR = { mean: 0.004, sd: 0.012 } as const;
+/** Eyes differ: no grade says more than this of one optic's loss, in ln power. */
+const EYE_SD = 0.02;
+const MOST_LOOKS = 200;
+
+/** What looks say of single optics: grades as found, before anything was wiped. */
+function looksAt(e: Evidence, { baseline, untilMs }: Span): WearLook[] {
+  const optics = opticsOf(e.trade).map((s) => s.id);
+  const grades = e.log.kinds.grade;
+  return grades.slice(Math.max(firstAt(grades, baseline.atMs), grades.length - MOST_LOOKS)).flatMap((event): WearLook[] => {
+    const optic = optics.indexOf(event.payload.station);
+    const word = GRADES[event.payload.grade];
+    if (optic < 0 || word === undefined || word === "damaged" || event.payload.phase !== "as-found") return [];
+    if (event.atMs > untilMs || isFaulty(e, event.atMs)) return [];
+    const { mean, sd } = word === "clear" ? CLEAR : gradeLogLoss(word);
+    return [{ optic, expected: foulingAtRecord(e, event)[optic] ?? 0, loss: mean, sd: Math.hypot(sd, EYE_SD) }];
   });
 }
 
 /** As many of the latest bounds as can still say something. */
-const MOST_BOUNDS = 40;
+const MOST_BOUNDS = 120;
 
 /** Ladders of which every rung ended alike, and single cuts: each says that there was enough power for something, or not. */
-function wearBounds(e: Evidence, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): WearBound[] {
-  const baseHours = e.usage.tubeHoursAt(baseline.atMs) ?? 0;
-  const baseFouling = foulingAtLadder(e, baseline);
-  const within = (atMs: number) => atMs > baseline.atMs && atMs <= untilMs;
+function wearBounds(e: Evidence, span: Span): WearBound[] {
+  const { baseline, untilMs, serviceMs } = span;
+  const within = (atMs: number) => atMs > baseline.atMs && atMs <= untilMs && !isFaulty(e, atMs);
   const ladders = e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective }) => {
     if (!within(event.atMs) || (effective.kind !== "at-least" && effective.kind !== "at-most")) return [];
     const side = effective.kind === "at-least" ? ("above" as const) : ("below" as const);
-    return [{ event, side, lnRatio: Math.log(effective.ratio), sd: LADDER_SLOPE }];
+    return [{ event: event as MachineEvent, side, lnRatio: Math.log(effective.ratio), sd: LADDER_SLOPE }];
   });
   const cuts = e.log.kinds.cut.slice(firstAt(e.log.kinds.cut, baseline.atMs)).flatMap((event) => {
     const base = within(event.atMs) ? baselineFor(e.log, event.payload.materialId, event.atMs) : undefined;
-    const beta = e.betaOf(event.payload.materialId);
-    const said = base && censoredRatio(event.payload, { result: resultOf(base), setPercent: base.payload.setPercent }, beta);
+    const said =
+      base &&
+      censoredRatio(event.payload, { result: resultOf(base), setPercent: base.payload.setPercent }, e.betaOf(event.payload.materialId));
     // One that hangs says as much from either side.
     if (!said) return [];
     const sides = said.side === "about" ? (["above", "below"] as const) : [said.side];
-    return sides.map((side) => ({ event, side, lnRatio: said.lnRatio, sd: said.sd }));
+    return sides.map((side) => ({ event: event as MachineEvent, side, lnRatio: said.lnRatio, sd: said.sd }));
   });
   const all = [...ladders, ...cuts].sort((a, b) => a.event.atMs - b.event.atMs).slice(-MOST_BOUNDS);
   const lastLadderMs = e.log.kinds.ladder.findLast((l) => l.atMs <= untilMs)?.atMs ?? 0;
-  return all.map(({ event, side, lnRatio, sd }) => ({
-    side,
-    lnRatio,
-    sd,
-    hoursSinceBaseline: Math.max(0, (e.usage.tubeHoursAt(event.atMs) ?? baseHours) - baseHours),
-    fouling: Math.max(0, foulingAtLadder(e, event) - baseFouling),
-    sinceService: event.atMs >= serviceMs,
-    isLast: event.kind === "ladder" && event.atMs === lastLadderMs && event.atMs >= serviceMs,
-  }));
+  return all.map(({ event, side, lnRatio, sd }) => {
+    const material = event.kind === "ladder" || event.kind === "cut" ? event.payload.materialId : 0;
+    const base = baselineFor(e.log, material, event.atMs) ?? baseline;
+    return {
+      side,
+      lnRatio,
+      sd,
+      ...since(e, event, base, span),
+      ...(base.id === baseline.id ? {} : { way: `ladder ${base.id}` }),
+      isLast: event.kind === "ladder" && event.atMs === lastLadderMs && event.atMs >= serviceMs,
+    };
+  });
 }
 
-/** Condition at the present, told by the ladders and cuts up to a time. */
+/** Condition at the present, told by what was read up to a time. */
 export function conditionAt(e: Evidence, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): Condition {
   const read = resultOf(baseline);
-  const baseHours = e.usage.tubeHoursAt(baseline.atMs) ?? 0;
-  const hours = Math.max(0, (e.usage.tubeHoursAt(e.nowMs) ?? baseHours) - baseHours);
-  const fouling = foulingAt(e, e.nowMs) - foulingAtLadder(e, baseline);
-  const readings = wearReadings(e, baseline, untilMs, serviceMs);
-  const bounds = wearBounds(e, baseline, untilMs, serviceMs);
-  return estimateCondition(readings, hours, Math.max(0, fouling), read.kind === "estimate" ? read.seLn : undefined, bounds);
+  const span = { baseline, untilMs, serviceMs };
+  return estimateCondition(
+    {
+      readings: [...ladderReadings(e, span), ...wattReadings(e, span)],
+      bounds: wearBounds(e, span),
+      looks: looksAt(e, span),
+      ...(read.kind === "estimate" ? { baselineSe: read.seLn } : {}),
+      optics: opticsOf(e.trade).length,
+    },
+    hoursBetween(e, baseline.atMs, e.nowMs),
+    less(foulingAt(e, e.nowMs), foulingAtRecord(e, baseline)),
+  );
 }

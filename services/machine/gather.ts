@@ -5,7 +5,7 @@ import { lookCheckOf } from "#core/machine";
 import { isApart } from "#core/rounds";
 import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
 import type { Condition } from "#core/wear";
-import { type Finding, listFindings, lookFindings, openCaseOf, type TraceCase } from "#store/cases";
+import { type Finding, faultSpans, listFindings, lookFindings, openCaseOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
 import { findRound, openRoundOf } from "#store/rounds";
 import { readSetting } from "#store/settings";
@@ -111,10 +111,11 @@ export async function gather(services: Services, slug: string): Promise<Gathered
   const proven = [log.kinds.ladder, log.kinds.cut].map((list) => list.findLast((e: MachineEvent) => e.roundId !== undefined)?.atMs ?? 0);
   const lastProofMs = Math.max(...proven);
   // Seen from an earlier moment the counters are others, and so is the dirt at a ladder.
-  const fouling = isKnownAt(use.usage, nowMs) ? use.fouling : new Map<MachineEvent, number>();
+  const fouling = isKnownAt(use.usage, nowMs) ? use.fouling : new Map<MachineEvent, readonly number[]>();
+  const faulty = await faultSpans(services.store, machine.id);
   const betas = new Map(materials.map((m) => [m.id, m.beta]));
   const betaOf = (id: number) => betas.get(id) ?? 1;
-  const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling, betaOf };
+  const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling, betaOf, faulty };
   let condition: Condition | undefined;
   return {
     ...evidence,

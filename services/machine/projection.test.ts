@@ -46,6 +46,7 @@ function figures(p: Projection) {
     ladders: p.ladders.readings,
     nowMs: NOW,
     fouling: p.fouling,
+    faulty: [],
     betaOf: () => 1,
   };
   return {

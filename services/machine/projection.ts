@@ -18,7 +18,7 @@ export interface Projection {
   readonly usage: UsageTable;
   readonly ladders: LadderTable;
   /** Expected fouling at the time of a ladder, in ln power; filled as it is asked for. */
-  readonly fouling: Map<MachineEvent, number>;
+  readonly fouling: Map<MachineEvent, readonly number[]>;
 }
 
 const projections = new KeptBeside<Projection>();

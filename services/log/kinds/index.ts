@@ -14,6 +14,7 @@ import { power } from "./power";
 import { airflow, coolant, current } from "./reading";
 import { engraving, focus, tape } from "./seen";
 import { service } from "./service";
+import { setting } from "./setting";
 
 export const eventKinds = {
   hours,
@@ -30,6 +31,7 @@ export const eventKinds = {
   tape,
   grade,
   service,
+  setting,
   cost,
   coupon,
   note,
@@ -53,6 +55,7 @@ export const ENTRY_KINDS = [
   "focus",
   "tape",
   "bed-map",
+  "setting",
   "cost",
   "coupon",
   "note",
