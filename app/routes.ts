@@ -14,6 +14,7 @@ export default [
     route("round/:roundId", "round/run.tsx"),
     route("gate", "gate/route.tsx"),
     route("log", "log/route.tsx"),
+    route("outlook", "outlook/route.tsx"),
     route("coupons", "coupons/route.tsx"),
     route("coupons/:couponId", "coupons/made.tsx"),
     route("coupons/:couponId/sheet", "coupons/sheet.tsx"),

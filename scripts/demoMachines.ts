@@ -1,5 +1,5 @@
 /** The three machines of Fernhollow Reedworks: what they cut, how their owner keeps them, and the truth the simulator gives them. */
-import { SIMULATED_PATHS, type SimulatedChore, type SimulatedStation } from "#core/practice";
+import { SIMULATED_PATHS, type SideReadings, type SimulatedChore, type SimulatedStation } from "#core/practice";
 
 export interface DemoMaterial {
   readonly name: string;
@@ -30,6 +30,8 @@ export interface DemoMachine {
   readonly hasCoolant: boolean;
   readonly jobsPerDay: readonly [number, number];
   readonly withCases: boolean;
+  /** What is read and noted beside; sheets and settings name a material by its place in the list. */
+  readonly side: SideReadings;
 }
 
 const chore = (station: string, task: string, everyDays: number, what: SimulatedChore["what"] = "cleaned"): SimulatedChore => ({
@@ -44,6 +46,13 @@ const weekly = (station: string, task: string, what: SimulatedChore["what"] = "c
   onDay: 1,
 });
 const habit = (part: string, plyHours: number) => ({ part, plyHours });
+
+/** What any of the three owners spends, and now and then loses. */
+const costs: SideReadings["costs"] = [
+  { everyDays: 68, cost: { what: "supplies", money: 14.5, note: "lens wipes and swabs" } },
+  { everyDays: 131, cost: { what: "spoiled", money: 9.8, minutes: 35, note: "sheet that did not drop" } },
+  { everyDays: 300, cost: { what: "service", money: 120, note: "preventive visit" } },
+];
 
 /** What any of the three owners does by the calendar. */
 const chores = [
@@ -93,6 +102,24 @@ const larkspur: DemoMachine = {
   hasCoolant: true,
   jobsPerDay: [2, 4],
   withCases: true,
+  side: {
+    seed: 771,
+    currentMa: 22.2,
+    coolant: { temperatureC: 20.4, flowLpm: 2.1 },
+    ductSpeedMps: 6.2,
+    sheets: [
+      { materialId: 2, v50: 8.9, setPercent: 65 },
+      { materialId: 4, v50: 39, setPercent: 35 },
+    ],
+    bed: { widthMm: 900, depthMm: 600 },
+    lenses: [],
+    costs,
+    settings: [
+      { materialId: 1, purpose: "engrave", speedMmPerS: 300, setPercent: 18, air: "low", lineMm: 0.1 },
+      { materialId: 2, purpose: "cut", speedMmPerS: 8, setPercent: 65, air: "low", focusMm: 1 },
+      { materialId: 4, purpose: "cut", speedMmPerS: 34, setPercent: 35, air: "full" },
+    ],
+  },
 };
 
 const teasel: DemoMachine = {
@@ -125,6 +152,16 @@ const teasel: DemoMachine = {
   hasCoolant: true,
   jobsPerDay: [1, 3],
   withCases: false,
+  side: {
+    seed: 772,
+    coolant: { temperatureC: 21.2, flowLpm: 1.1 },
+    ductSpeedMps: 5.1,
+    sheets: [{ materialId: 2, v50: 22.5, setPercent: 60 }],
+    bed: { widthMm: 500, depthMm: 300 },
+    lenses: [{ day: 74, source: "the maker", price: 48, focalMm: 50.8 }],
+    costs,
+    settings: [{ materialId: 3, purpose: "score", speedMmPerS: 150, setPercent: 22, air: "full" }],
+  },
 };
 
 const burdock: DemoMachine = {
@@ -168,6 +205,18 @@ const burdock: DemoMachine = {
   hasCoolant: false,
   jobsPerDay: [1, 3],
   withCases: false,
+  side: {
+    seed: 773,
+    ductSpeedMps: 5.6,
+    sheets: [{ materialId: 2, v50: 24, setPercent: 60 }],
+    bed: { widthMm: 700, depthMm: 450 },
+    lenses: [
+      { day: 40, source: "an unbranded box of three", price: 17, focalMm: 50.8 },
+      { day: 128, source: "the maker", price: 62, focalMm: 50.8 },
+    ],
+    costs,
+    settings: [{ materialId: 2, purpose: "engrave", speedMmPerS: 260, setPercent: 20, air: "low", lineMm: 0.12 }],
+  },
 };
 
 export const demoMachines: readonly DemoMachine[] = [larkspur, teasel, burdock];

@@ -9,6 +9,7 @@ import { GRADES } from "#core/beam";
 import { historyStartMs, type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
 import { isAsked, type RoundAnswer, roundRecords } from "#core/rounds";
 import { HOUR_MS } from "#core/time";
+import { CURRENCY } from "#services/machine/gather";
 import { partsOfRepair, planOf } from "#services/machine/plans";
 import { type Trade, tradeOf } from "#services/machine/trade";
 import { HALF_CLOSED } from "#services/rounds/close";
@@ -59,6 +60,11 @@ export function simulateDemo(demo: DemoMachine, endMs: number, ids: readonly num
     endMs,
     months: MONTHS,
     setPercent: demo.materials[0].usualSetPercent,
+    side: {
+      ...demo.side,
+      sheets: demo.side.sheets.map((s) => ({ ...s, materialId: ids[s.materialId - 1] ?? s.materialId })),
+      settings: demo.side.settings.map((s) => ({ ...s, materialId: ids[s.materialId - 1] ?? s.materialId })),
+    },
     materials: demo.materials.map((m, i) => {
       const kind = materialKinds.find((k) => k.id === m.kind);
       return { materialId: ids[i] ?? i + 1, share: m.share, optics: kind?.optics ?? 1, nozzle: kind?.nozzle ?? 1 };
@@ -197,7 +203,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
     const store = await openStore(building);
     await sql`PRAGMA synchronous = OFF`.execute(store);
     for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
-    await writeSettings(store, { [HALF_CLOSED]: true });
+    await writeSettings(store, { [HALF_CLOSED]: true, [CURRENCY]: "EUR" });
     await closeStore(store);
     // The marker first: stopped from here on, the folder is still known as the demo's and is made anew.
     writeFileSync(join(folder, DEMO_MARKER), `${JSON.stringify({ demo: true, loaded: new Date(nowMs).toISOString() })}\n`);

@@ -3,6 +3,7 @@ import type { EventKind, EventPayload } from "#core/events";
 import { type Random, seededRandom } from "#core/random";
 import { DAY_MS, HOUR_MS } from "#core/time";
 import { BenchMachine, type SimulatedStation } from "./machine";
+import { type SideReadings, sideReader } from "./readings";
 
 export interface SimulatedEvent {
   readonly kind: EventKind;
@@ -71,6 +72,8 @@ export interface HistoryOptions {
   readonly jobsPerDay: readonly [number, number];
   /** The three cases of the demo happen on this machine. */
   readonly withCases: boolean;
+  /** What else its owner reads and notes. */
+  readonly side?: SideReadings;
 }
 
 export interface SimulatedChore {
@@ -119,6 +122,7 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   const smokeSince = new Map<string, number>();
   const speeds = Array.from({ length: 8 }, (_, i) => Math.round(options.v50) - 4 + i);
 
+  const lensesToFit = [...(options.side?.lenses ?? [])];
   const ladder = (baseline?: boolean): EventPayload["ladder"] => {
     // A careful owner moves the ladder down when the lowest rungs stop dropping.
     const shift = Math.round(options.v50 * (1 - machine.effective()));
@@ -150,13 +154,20 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
         if (part !== "nozzle") grades[part] = { found, left: machine.look(part) };
       } else smokeSince.set(part, 0);
     }
+    // A lens that was bought meanwhile goes in where this one came out.
+    const bought = parts.includes("lens") ? lensesToFit.find((l) => startMs + l.day * DAY_MS <= atMs) : undefined;
+    if (bought) {
+      lensesToFit.splice(lensesToFit.indexOf(bought), 1);
+      const { day: _, ...lens } = bought;
+      add("service", atMs + 5 * 60_000, { station: "lens", what: "replaced", ...lens });
+    }
     rounds.push({
       atMs,
       minutes: 12 + 4 * parts.length + random.integer(0, 5),
       title,
       parts,
       grades,
-      ladder: ladder(),
+      ladder: ladder(bought !== undefined),
       ...(forCase ? { forCase } : {}),
     });
   };
@@ -173,11 +184,15 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
   add("ladder", startMs + 0.5 * HOUR_MS, ladder(true));
   walk(startMs + 0.7 * HOUR_MS, true);
 
+  const noteSide = options.side && sideReader(options.side, add);
+  let ductDay = 0;
   let sinceReading = 0;
   for (let d = 0; d < days; d++) {
     const dayMs = startMs + d * DAY_MS;
     const left = days - d;
     if (options.withCases) caseDays(left, dayMs);
+    if (d === 140 || d === 300) ductDay = d;
+    if (left > FAR_CORNER_DAYS + 1) noteSide?.({ day: d, dayMs, effective: machine.effective(), ductDays: d - ductDay });
     for (const { everyDays, onDay = everyDays - 1, ...chore } of options.chores) {
       if (d % everyDays !== onDay || left <= FAR_CORNER_DAYS) continue;
       add("service", dayMs + 0.1 * HOUR_MS, chore);

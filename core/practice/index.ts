@@ -14,3 +14,4 @@ export {
 } from "./history";
 export { BenchMachine, type SimulatedStation } from "./machine";
 export { SIMULATED_PATHS } from "./paths";
+export type { SideReadings } from "./readings";

@@ -7,6 +7,7 @@
 import { ageingOf, fitWear, lossAt, suddenOf, type WearBound, type WearEvidence, type WearFit } from "./fit";
 
 export * from "./fit";
+export * from "./forecast";
 
 export interface Condition {
   /** Effective power today against the baseline (1 = as good as then), with its 90 % range. */

@@ -10,6 +10,7 @@ import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
+import { goodReadings, loggedFindings } from "./logFindings";
 
 /** A finding with where it came from, so that a reader can tell an answer from a log entry. */
 export interface SourcedFinding extends TraceFinding {
@@ -20,8 +21,12 @@ export interface SourcedFinding extends TraceFinding {
 /** The baseline of every reading: the newest power walk flagged as known good. */
 function baselineOf(g: Gathered): TraceBaseline {
   const walk = g.log.kinds.power.findLast((e) => e.payload.baseline === true);
-  if (!walk) return {};
-  return { powerW: Object.fromEntries(walk.payload.readings.map((r) => [r.station, r.powerW])), setPercent: walk.payload.setPercent };
+  if (!walk) return goodReadings(g);
+  return {
+    ...goodReadings(g),
+    powerW: Object.fromEntries(walk.payload.readings.map((r) => [r.station, r.powerW])),
+    setPercent: walk.payload.setPercent,
+  };
 }
 
 /**
@@ -89,6 +94,8 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
       found.push({ check, outcome: GRADES[event.payload.grade] as string, source: source(event.id), atMs: event.atMs });
     }
   }
+  for (const { eventId, atMs, ...said } of loggedFindings(g, openCase.onsetMs, untilMs))
+    found.push({ ...said, source: source(eventId), atMs });
   return found;
 }
 

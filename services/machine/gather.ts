@@ -12,6 +12,7 @@ import { readSetting } from "#store/settings";
 import type { Services } from "../context";
 import { NotHere } from "../refusal";
 import { conditionAt, type Evidence } from "./condition";
+import { referenceBaseline } from "./ladders";
 import { planOfRound } from "./plans";
 import { type Projection, projectionOf } from "./projection";
 import { type Trade, tradeOf } from "./trade";
@@ -106,7 +107,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     openCaseOf(services.store, machine.id),
   ]);
   const { log, trade, counters, materials } = use;
-  const baseline = log.kinds.ladder.findLast((e) => e.payload.baseline === true);
+  const baseline = referenceBaseline(log);
   // Since the last proof nothing was touched, so what the ladders show beyond wear still holds.
   const proven = [log.kinds.ladder, log.kinds.cut].map((list) => list.findLast((e: MachineEvent) => e.roundId !== undefined)?.atMs ?? 0);
   const lastProofMs = Math.max(...proven);

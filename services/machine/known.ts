@@ -1,8 +1,10 @@
 /** What a cut is weighed by: today's power with its uncertainty, the ladder or setting it is measured against, the weakest place of the bed. */
 import { IN_HAND, type KnownPower, readBedMap } from "#core/cuts";
 import type { EventOf } from "#core/events";
+import { lossAt } from "#core/wear";
 import type { Material } from "#store/machines";
 import { bedLadders } from "./bedMaps";
+import { foulingAt } from "./condition";
 import type { Gathered } from "./gather";
 import { baselineFor, resultOf } from "./ladders";
 import { usualSetPercent } from "./usual";
@@ -24,12 +26,26 @@ export interface CutBase {
 }
 
 /** What a material's cuts are measured against: its baseline ladder, else its usual setting; undefined where neither is known. */
-export function cutBase(g: Pick<Gathered, "log" | "nowMs">, material: Material): CutBase | undefined {
+export function cutBase(
+  g: Pick<Gathered, "log" | "nowMs" | "baseline" | "condition" | "trade" | "usage">,
+  material: Material,
+): CutBase | undefined {
   const ladder = baselineFor(g.log, material.id, g.nowMs);
   const read = ladder && resultOf(ladder);
-  if (ladder && read?.kind === "estimate") return { v50: read.v50, setPercent: ladder.payload.setPercent, ladder };
+  // Where its own baseline was cut later, the machine had worn since the one that best means.
+  if (ladder && read?.kind === "estimate")
+    return { v50: read.v50 * Math.exp(wornBy(g, ladder.atMs) / material.beta), setPercent: ladder.payload.setPercent, ladder };
   if (material.usualSpeedMmPerS === undefined) return undefined;
   return { v50: material.usualSpeedMmPerS / IN_HAND, setPercent: usualSetPercent(material), ladder: undefined };
+}
+
+/** What had worn between the reference baseline and a time, in ln power, by the fit. */
+export function wornBy(g: Pick<Gathered, "log" | "baseline" | "condition" | "trade" | "usage">, atMs: number): number {
+  const { baseline, condition } = g;
+  if (!baseline || !condition || atMs === baseline.atMs) return 0;
+  const hours = (g.usage.tubeHoursAt(atMs) ?? 0) - (g.usage.tubeHoursAt(baseline.atMs) ?? 0);
+  const then = foulingAt(g, baseline.atMs);
+  return lossAt(condition.fit, { hours, fouling: foulingAt(g, atMs).map((f, i) => f - (then[i] ?? 0)) }).mean;
 }
 
 export interface BedState {

@@ -38,6 +38,26 @@ export function baselineFor(log: EventLog, materialId: number, atMs: number): Ev
   return own?.ladders[countUpTo(own.times, atMs) - 1];
 }
 
+/**
+ * The baseline that "of best" means: the newest of the material it began with. A baseline of another sheet stands beside it, and takes its
+ * place only where a part of the path was put in since, which makes the old one mean another machine.
+ */
+export function referenceBaseline(log: EventLog): EventOf<"ladder"> | undefined {
+  let reference: EventOf<"ladder"> | undefined;
+  const { service } = log.kinds;
+  for (const ladder of log.kinds.ladder) {
+    if (!ladder.payload.baseline) continue;
+    const isNewPath = (sinceMs: number) =>
+      service.findLast(
+        (s) => s.payload.what === "replaced" && PATH.test(s.payload.station) && s.atMs > sinceMs && s.atMs <= ladder.atMs,
+      ) !== undefined;
+    if (!reference || reference.payload.materialId === ladder.payload.materialId || isNewPath(reference.atMs)) reference = ladder;
+  }
+  return reference;
+}
+/** Parts the light passes, or comes from. */
+const PATH = /^(tube|window|side-window|lens|mirror-\d+)$/;
+
 /** What a ladder says, read once. */
 export function resultOf(ladder: EventOf<"ladder">): LadderResult {
   const known = results.get(ladder) ?? readLadder(ladder.payload.rungs);

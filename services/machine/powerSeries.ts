@@ -4,7 +4,8 @@ import { roundTimes } from "#store/rounds";
 import type { Services } from "../context";
 import { materialName, shortDay } from "../words";
 import type { Gathered } from "./gather";
-import type { LadderReading } from "./ladders";
+import { wornBy } from "./known";
+import { baselineFor, type LadderReading } from "./ladders";
 
 export interface PowerPoint {
   readonly atMs: number;
@@ -34,12 +35,15 @@ export async function powerSeries(services: Services, g: Gathered, fromMs: numbe
     const { event, effective, material } = g.ladders.at(i) as LadderReading;
     if (event.atMs < fromMs) break;
     if (effective.kind !== "ratio") continue;
+    // Set against its own sheet's baseline, which may have been cut on a machine that had worn a little.
+    const own = baselineFor(g.log, event.payload.materialId, event.atMs);
+    const best = own === undefined || base === undefined || own.atMs < base.atMs ? 1 : Math.exp(-wornBy(g, own.atMs));
     points.unshift({
       atMs: event.atMs,
       day: shortDay(event.atMs),
-      percent: 100 * effective.ratio,
-      low: 100 * effective.low,
-      high: 100 * effective.high,
+      percent: 100 * effective.ratio * best,
+      low: 100 * effective.low * best,
+      high: 100 * effective.high * best,
       what: `ladder in ${materialName(material)}`,
     });
   }

@@ -1,0 +1,236 @@
+/** View model of Outlook: how strong the beam was, is and will be; dirt against tube; what each round bought; when cuts stop dropping. */
+import dayjs from "dayjs";
+import { BED_PLACES } from "#core/coupon";
+import { neededLnRatio, throughProbability } from "#core/cuts";
+import { DAY_MS } from "#core/time";
+import {
+  ageingOf,
+  type Condition,
+  daysUntil,
+  factorOf,
+  foulingOf,
+  lossAt,
+  lossPoints,
+  type Pace,
+  powerIn,
+  type Standing,
+  tangledRates,
+} from "#core/wear";
+import type { Services } from "../context";
+import { PATTERN_WORDS } from "../log/words";
+import { foulingAt, opticsOf } from "../machine/condition";
+import type { Gathered } from "../machine/gather";
+import { bedState, cutBase, knownPower } from "../machine/known";
+import { powerSeries } from "../machine/powerSeries";
+import { chance, materialName, number, shortDay, sinceDay } from "../words";
+import { booked } from "./book";
+import { costView, lensLives, SPENT, tubeView } from "./tube";
+import { dayWords } from "./words";
+
+const PACE_DAYS = 28;
+const AHEAD_DAYS = 60;
+const STEP_DAYS = 4;
+const SHOWN_MS = 430 * DAY_MS;
+const ROUNDS_SHOWN = 10;
+const Z90 = 1.6449;
+
+export async function outlookView(services: Services, g: Gathered) {
+  const { condition, baseline } = g;
+  const costs = costView(g);
+  const lenses = lensLives(g).map((l) => ({ ...l, since: l.isFirst ? "since the log begins" : dayjs(l.atMs).format("D MMM YYYY") }));
+  const bed = bedView(g);
+  if (!condition || !baseline) return { slug: g.machine.slug, ready: undefined, costs, lenses, bed };
+  const hours = Math.max(0, (g.usage.tubeHoursAt(g.nowMs) ?? 0) - (g.usage.tubeHoursAt(baseline.atMs) ?? 0));
+  const tube = tubeView(g, hours);
+  const pace = paceOf(g);
+  const now = standingOf(g, condition, baseline.atMs, hours);
+  return {
+    slug: g.machine.slug,
+    costs,
+    lenses,
+    bed,
+    ready: {
+      ...headline(condition, tube),
+      tube,
+      sum: sumOf(g, condition, hours),
+      series: await powerSeries(services, g, g.nowMs - SHOWN_MS),
+      ahead: aheadOf(g, condition, now, pace),
+      parts: [...g.log.kinds.service]
+        .filter(
+          (e) =>
+            e.payload.what === "replaced" && e.atMs > g.nowMs - SHOWN_MS && g.trade.layout.stations.some((s) => s.id === e.payload.station),
+        )
+        .map((e) => ({ atMs: e.atMs, name: g.trade.layout.names[e.payload.station] ?? e.payload.station })),
+      materials: materialLines(g, condition, now, pace),
+      bought: boughtOf(g, condition),
+      rates: ratesOf(g, condition),
+    },
+  };
+}
+
+/** Hours and smoke a day over the last four weeks. */
+function paceOf(g: Gathered): Pace {
+  const dose = g.usage.smokeDose(g.nowMs - PACE_DAYS * DAY_MS, g.nowMs) / PACE_DAYS;
+  return {
+    hoursPerDay: g.usage.hoursPerDay,
+    foulingPerDay: opticsOf(g.trade).map((s) => foulingOf(dose, g.trade.layout.intervalPlyHours[s.id] ?? Number.POSITIVE_INFINITY)),
+  };
+}
+
+function standingOf(g: Gathered, condition: Condition, baselineMs: number, hours: number): Standing {
+  const then = foulingAt(g, baselineMs);
+  return { hours, fouling: foulingAt(g, g.nowMs).map((f, i) => f - (then[i] ?? 0)), lnRatio: Math.log(condition.ratio) };
+}
+
+/** Replace now or clean, in plain words. */
+function headline(condition: Condition, tube: ReturnType<typeof tubeView>): { headline: string; lead: string } {
+  const { percent, dirt, tube: aged, other } = lossPoints(condition);
+  const spent = 100 - aged;
+  const lead = tube.words;
+  if (other >= 8)
+    return {
+      headline: `Trace before you buy or clean: ${other} of the ${100 - percent}\u00a0% that is lost is neither dirt nor tube.`,
+      lead,
+    };
+  if (!tube.early && spent <= 100 * SPENT)
+    return { headline: `The tube is worn: it alone gives ${spent} % of what it gave. Plan for a new one.`, lead };
+  if (dirt >= 3)
+    return { headline: `Clean, do not buy: ${dirt} of the ${100 - percent}\u00a0% that is lost is dirt and comes back.`, lead };
+  if (aged >= 3 && !tube.early) return { headline: `Nothing to buy or to clean yet: the tube still gives ${spent} %.`, lead };
+  return { headline: `Nothing to buy yet: the beam is at ${percent} % of its best.`, lead };
+}
+
+function sumOf(g: Gathered, condition: Condition, hours: number) {
+  const { percent, dirt, tube, other } = lossPoints(condition);
+  const ageing = ageingOf(condition.fit);
+  const per1000 = (rate: number) => number(100 * (1 - Math.exp(-1000 * rate)));
+  return [
+    { term: "Best", text: `100 %: the ladder you flagged as known good ${sinceDay(g.baseline?.atMs ?? 0, g.nowMs)}` },
+    { term: "Comes back with a clean", text: `${dirt} %${carriedWords(g, condition, dirt)}` },
+    {
+      term: "Gone for good",
+      text: `${tube} %: ${number(hours, 0)} h of firing at ${per1000(ageing.mean)} % per 1000 h (somewhere in ${per1000(Math.max(0, ageing.mean - Z90 * ageing.sd))} to ${per1000(ageing.mean + Z90 * ageing.sd)})`,
+    },
+    { term: "Neither", text: `${other} %: aim, focus or damage, by what was read since the last proof` },
+    { term: "Left", text: `${percent} %, somewhere in ${Math.round(100 * condition.low)} to ${Math.round(100 * condition.high)}` },
+  ];
+}
+
+/** Dirt that was on the optics when the baseline was cut is part of what best means, and still comes back with a clean. */
+function carriedWords(g: Gathered, condition: Condition, dirt: number): string {
+  const carried = Math.round(100 * (1 - Math.exp(-lossAt(condition.fit, { hours: 0, fouling: foulingAt(g, g.nowMs) }).mean)));
+  return carried > dirt ? `; the optics carry ${carried} % now, some of it already when the baseline was cut` : "";
+}
+
+/** The days to come: what is left if nothing is cleaned, with its band, and if all is kept clean. */
+function aheadOf(g: Gathered, condition: Condition, now: Standing, pace: Pace) {
+  return Array.from({ length: AHEAD_DAYS / STEP_DAYS + 1 }, (_, i) => {
+    const days = i * STEP_DAYS;
+    const dirty = powerIn(condition.fit, now, pace, days);
+    const kept = powerIn(condition.fit, now, pace, days, true);
+    const share = (ln: number) => 100 * Math.exp(ln);
+    return {
+      atMs: g.nowMs + days * DAY_MS,
+      dirty: share(dirty.mean),
+      low: share(dirty.mean - Z90 * dirty.sd),
+      high: share(dirty.mean + Z90 * dirty.sd),
+      kept: share(kept.mean),
+    };
+  });
+}
+
+/** Per material: whether its usual cut drops today, and the day it stops. */
+function materialLines(g: Gathered, condition: Condition, now: Standing, pace: Pace) {
+  const known = knownPower(g);
+  return g.materials.flatMap((m) => {
+    const own = booked(g, m, "cut");
+    const base = cutBase(g, m);
+    if (m.hidden || !own || !base || !known) return [];
+    const lnNeed = neededLnRatio({ ...own, passes: own.passes ?? 1 }, base, m.beta);
+    return [
+      {
+        id: m.id,
+        name: materialName(m),
+        setting: `${number(own.speedMmPerS)} mm/s, ${number(own.setPercent, 0)} %`,
+        today: chance(throughProbability(known, lnNeed, m.beta)),
+        uncleaned: dayWords(daysUntil(condition.fit, now, pace, lnNeed, false), g.nowMs),
+        kept: dayWords(daysUntil(condition.fit, now, pace, lnNeed, true), g.nowMs),
+        byLadder: base.ladder !== undefined,
+      },
+    ];
+  });
+}
+
+/** What the last rounds bought, by the dirt they took off. */
+function boughtOf(g: Gathered, condition: Condition) {
+  const rounds = new Map<number, { fromMs: number; toMs: number; stations: Set<string> }>();
+  const { service } = g.log.kinds;
+  for (let i = service.length - 1; i >= 0 && rounds.size <= ROUNDS_SHOWN; i--) {
+    const e = service.at(i);
+    if (!e || e.roundId === undefined || (e.payload.what !== "cleaned" && e.payload.what !== "replaced")) continue;
+    if (!opticsOf(g.trade).some((s) => s.id === e.payload.station)) continue;
+    const known = rounds.get(e.roundId) ?? { fromMs: e.atMs, toMs: e.atMs, stations: new Set<string>() };
+    rounds.set(e.roundId, {
+      fromMs: Math.min(known.fromMs, e.atMs),
+      toMs: Math.max(known.toMs, e.atMs),
+      stations: known.stations.add(e.payload.station),
+    });
+  }
+  return [...rounds].slice(0, ROUNDS_SHOWN).map(([id, r]) => {
+    const [before, after] = [foulingAt(g, r.fromMs - 1), foulingAt(g, r.toMs)];
+    const gain = lossAt(condition.fit, { hours: 0, fouling: before.map((f, i) => f - (after[i] ?? 0)) });
+    return {
+      id,
+      day: shortDay(r.fromMs),
+      parts: [...r.stations].map((s) => g.trade.layout.names[s] ?? s).join(", "),
+      gain: `${number(100 * (1 - Math.exp(-Math.max(0, gain.mean))))} %`,
+      range: `${number(100 * (1 - Math.exp(-Math.max(0, gain.mean - Z90 * gain.sd))))} to ${number(100 * (1 - Math.exp(-gain.mean - Z90 * gain.sd)))} %`,
+    };
+  });
+}
+
+/** The rates behind it all, and which of them the readings cannot tell apart. */
+function ratesOf(g: Gathered, { fit, readings }: Condition) {
+  const names = ["the tube's ageing", ...opticsOf(g.trade).map((s) => `the fouling of ${g.trade.layout.names[s.id] ?? s.id}`)];
+  return {
+    readings,
+    optics: opticsOf(g.trade).map((s, i) => {
+      const { mean, sd } = factorOf(fit, i);
+      const per = (factor: number) => number(2 * Math.max(0, factor), 1);
+      return {
+        id: s.id,
+        name: g.trade.layout.names[s.id] ?? s.id,
+        perInterval: `${per(mean)} %`,
+        range: `${per(mean - Z90 * sd)} to ${per(mean + Z90 * sd)} %`,
+        interval: `${number(g.trade.layout.intervalPlyHours[s.id] ?? 0, 0)} h of smoke`,
+      };
+    }),
+    tangled: tangledRates(fit).map(([i, j]) => `${names[i]} and ${names[j]}`),
+  };
+}
+
+/** The last bed map, drawn over the bed. */
+function bedView(g: Gathered) {
+  const bed = bedState(g);
+  if (!bed) return undefined;
+  const { event, reading, lnPlaces } = bed;
+  const strongest = Math.max(...lnPlaces);
+  return {
+    day: shortDay(event.atMs),
+    says: PATTERN_WORDS[reading.leading],
+    weights: Object.entries(reading.weights)
+      .map(([pattern, weight]) => ({ pattern: PATTERN_WORDS[pattern as keyof typeof PATTERN_WORDS], weight }))
+      .sort((a, b) => b.weight - a.weight)
+      .map((w) => ({ ...w, said: chance(w.weight) })),
+    widthMm: event.payload.bedWidthMm,
+    depthMm: event.payload.bedDepthMm,
+    corner: g.trade.layout.fittings.beamCorner ?? "back-left",
+    places: event.payload.places.map((p, i) => ({
+      id: p.place,
+      name: BED_PLACES.find((b) => b.id === p.place)?.name ?? p.place,
+      xMm: p.xMm,
+      yMm: p.yMm,
+      percent: Math.round(100 * Math.exp((lnPlaces[i] as number) - strongest)),
+    })),
+  };
+}

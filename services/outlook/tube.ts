@@ -1,0 +1,96 @@
+/** How long the tube lasts, and what an hour of firing costs. */
+import type { EventPayload } from "#core/events";
+import { DAY_MS } from "#core/time";
+import { isTooEarly, tubeHoursLeft } from "#core/wear";
+import { COST_WORDS } from "../log/words";
+import type { Gathered } from "../machine/gather";
+import { moneyWords, number } from "../words";
+import { monthWords, roughHours } from "./words";
+
+/** The tube is spent when it alone gives this share of what it gave at the baseline. */
+export const SPENT = 0.8;
+
+export function tubeView(g: Gathered, hoursSinceBaseline: number) {
+  const { condition, usage } = g;
+  const rated = usage.tubeHours === undefined ? undefined : g.machine.ratedTubeHours - usage.tubeHours;
+  const ratedWords =
+    rated === undefined
+      ? undefined
+      : rated > 0
+        ? `${number(rated, 0)} h of its rated life are left`
+        : `${number(-rated, 0)} h over its rated life`;
+  if (!condition) return { early: true, words: "", ratedWords, left: undefined };
+  const left = tubeHoursLeft(condition.fit, hoursSinceBaseline, SPENT);
+  const early = isTooEarly(condition.fit);
+  const when = (hours: number) => (usage.hoursPerDay > 0 ? monthWords(g.nowMs + (hours / usage.hoursPerDay) * DAY_MS, g.nowMs) : undefined);
+  const [soonest, latest] = [when(left.low), when(left.high)];
+  const range = `${roughHours(left.low)} to ${roughHours(left.high)} h`;
+  const dates =
+    soonest === undefined || latest === undefined ? "" : ` At the pace of the last four weeks that is between ${soonest} and ${latest}.`;
+  return {
+    early,
+    left,
+    ratedWords,
+    words: early
+      ? `Too early to tell: ${condition.readings} readings over ${number(hoursSinceBaseline, 0)} h of firing do not yet part the tube from the rest.`
+      : `About ${roughHours(left.mid)} h of firing until the tube alone gives ${Math.round(100 * SPENT)} % of what it gave, somewhere in ${range}.${dates}`,
+  };
+}
+
+/** Money and minutes of the log, by what they went to, and what an hour of firing cost. */
+export function costView(g: Gathered) {
+  const { cost, service } = g.log.kinds;
+  const sums = new Map<EventPayload["cost"]["what"], { money: number; minutes: number }>();
+  const add = (what: EventPayload["cost"]["what"], money = 0, minutes = 0) => {
+    const sum = sums.get(what) ?? { money: 0, minutes: 0 };
+    sums.set(what, { money: sum.money + money, minutes: sum.minutes + minutes });
+  };
+  for (const { payload } of cost) add(payload.what, payload.money, payload.minutes);
+  for (const { payload } of service) if (payload.price !== undefined) add("part", payload.price);
+  const money = [...sums.values()].reduce((sum, s) => sum + s.money, 0);
+  const minutes = [...sums.values()].reduce((sum, s) => sum + s.minutes, 0);
+  const hours = g.usage.firingHours(g.logStartMs, g.nowMs);
+  return {
+    lines: [...sums].map(([what, s]) => ({
+      what: COST_WORDS[what],
+      money: s.money > 0 ? moneyWords(s.money, g.currency) : "",
+      minutes: s.minutes > 0 ? `${number(s.minutes, 0)} min` : "",
+    })),
+    total: money > 0 ? moneyWords(money, g.currency) : undefined,
+    lost: minutes > 0 ? `${number(minutes / 60)} h` : undefined,
+    perHour: money > 0 && hours >= 1 ? moneyWords(money / hours, g.currency) : undefined,
+    hours: number(hours, 0),
+  };
+}
+
+/** Every lens that was in: how long, how often cleaned, how good the best ladder through it. */
+export function lensLives(g: Gathered) {
+  const { service } = g.log.kinds;
+  const fitted = [...service].filter((e) => e.payload.station === "lens" && e.payload.what === "replaced");
+  const starts = [{ atMs: g.logStartMs, payload: undefined }, ...fitted.map(({ atMs, payload }) => ({ atMs, payload }))];
+  const lives = starts.map(({ atMs, payload }, i) => {
+    const endMs = starts[i + 1]?.atMs ?? g.nowMs;
+    const hours = g.usage.firingHours(atMs, endMs) + (payload?.usedHours ?? 0);
+    const cleans = [...service].filter(
+      (e) => e.payload.station === "lens" && e.payload.what === "cleaned" && e.atMs > atMs && e.atMs <= endMs,
+    ).length;
+    const best = [...g.ladders].reduce(
+      (top, l) => (l.event.atMs > atMs && l.event.atMs <= endMs && l.effective.kind === "ratio" ? Math.max(top, l.effective.ratio) : top),
+      0,
+    );
+    return {
+      atMs,
+      isFirst: payload === undefined,
+      isNow: i === starts.length - 1,
+      source: payload?.source ?? "",
+      focal: payload?.focalMm === undefined ? "" : `${number(payload.focalMm)} mm`,
+      price: payload?.price === undefined ? "" : moneyWords(payload.price, g.currency),
+      hours: number(hours, 0),
+      cleans,
+      best: best > 0 ? `${Math.round(100 * best)} %` : "no ladder",
+      perHour: payload?.price === undefined || hours < 1 ? "" : moneyWords(payload.price / hours, g.currency),
+    };
+  });
+  // A log that begins with a new lens has none before it.
+  return lives.filter((l, i) => !(i === 0 && l.hours === "0" && lives.length > 1)).reverse();
+}
