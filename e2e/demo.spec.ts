@@ -143,6 +143,7 @@ test("the open case goes from answers to the repair, and its proof closes it", a
     .first()
     .click();
   await walkToProof(page);
+  await page.getByText("I cut other speeds").click();
   for (let i = 0; i < 5; i++) await page.getByRole("button", { name: "One rung more" }).click();
   await answerLadder(page, 9);
   await page.getByRole("button", { name: "Close with this proof" }).click();

@@ -24,7 +24,7 @@ export function MachineTab({ d, state, currency }: { d: Loaded; state: EditState
         </EditForm>
       </Block>
       <Block>
-        <EditForm intent="currency" state={currency} save="Save" primary={false}>
+        <EditForm intent="currency" state={currency} save="Save the currency" primary={false}>
           <div className="fields">
             <TextField
               name="currency"
