@@ -24,6 +24,10 @@ export default [
     route("workshop", "workshop/route.tsx"),
     route("workshop/label", "workshop/label.tsx"),
   ]),
+  route("exchange/workshop.json", "exchange/workshop.ts"),
+  route("exchange/photos.zip", "exchange/photos.ts"),
+  route(":machine/exchange/upload", "exchange/upload.ts"),
+  route(":machine/exchange/table/:file", "exchange/table.ts"),
   route(":machine/round/:roundId/answers", "round/answers.ts"),
   route(":machine/coupons/:couponId/file/:format", "coupons/file.ts"),
 ] satisfies RouteConfig;

@@ -11,8 +11,23 @@ export function within(tx: Store, store: Store): void {
   outside.set(tx, store);
 }
 
+const all: KeptBeside<unknown>[] = [];
+
+/** After records were replaced, not added to: nothing that was worked out before holds. */
+export function forget(store: Store): void {
+  for (const kept of all) kept.drop(store);
+}
+
 export class KeptBeside<T> {
   private readonly byStore = new WeakMap<Store, Map<number, T>>();
+
+  constructor() {
+    all.push(this as KeptBeside<unknown>);
+  }
+
+  drop(store: Store): void {
+    this.byStore.delete(store);
+  }
 
   get(store: Store, key: number): T | undefined {
     const own = this.byStore.get(store)?.get(key);

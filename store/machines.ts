@@ -59,10 +59,10 @@ export async function listMachines(store: Store): Promise<Machine[]> {
 const jsonOrNull = (value: unknown): string | null => (value === undefined ? null : JSON.stringify(value));
 
 /** First parts of addresses that belong to the application. */
-const RESERVED = new Set(["start", "assets", "sign-in", "photos", "machines"]);
+const RESERVED = new Set(["start", "assets", "sign-in", "photos", "machines", "exchange"]);
 
 /** A free address for a name: letters and digits, numbered when taken. */
-function slugFor(name: string, taken: ReadonlySet<string>): string {
+export function slugFor(name: string, taken: ReadonlySet<string>): string {
   const base =
     name
       .normalize("NFKD")

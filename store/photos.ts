@@ -55,7 +55,7 @@ export async function inspectPhoto(bytes: Uint8Array): Promise<{ mime: string; w
 
 const photosOf = (folder: string) => join(folder, "photos");
 const placeOf = (folder: string, hash: string) => join(photosOf(folder), hash.slice(0, 2), hash);
-const hashOf = (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex");
+export const hashOf = (bytes: Uint8Array) => createHash("sha256").update(bytes).digest("hex");
 
 /** Whether the file of a photo is there, whole. */
 async function holds(place: string, hash: string): Promise<boolean> {
@@ -133,3 +133,7 @@ export async function knownPhotos(store: Store, hashes: readonly string[]): Prom
   const rows = await store.selectFrom("photo").select("hash").where("hash", "in", hashes).execute();
   return new Set(rows.map((r) => r.hash));
 }
+
+/** Hashes of all kept photos, oldest first. */
+export const listPhotos = (store: Store): Promise<{ hash: string }[]> =>
+  store.selectFrom("photo").select("hash").orderBy("created_ms").orderBy("hash").execute();

@@ -61,7 +61,11 @@ const PHOTO: Allowance = {
   streamed: true,
 };
 
+/** A file to be looked at before it is taken in. */
+const FILE: Allowance = { type: /^application\/octet-stream$/, says: "a file's own bytes", bytes: 160 * kB * kB, streamed: true };
+
 function allowanceOf(path: string): Allowance {
+  if (/^\/[^/]+\/exchange\/upload$/.test(path)) return FILE;
   if (path === "/photos") return PHOTO;
   if (path === "/sign-in" || path === "/sign-in.data") return SIGN_IN;
   return /^\/[^/]+\/round\/[^/]+\/answers$/.test(path) ? ANSWERS : FORM;

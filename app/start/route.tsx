@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
+import { fileByForm } from "#services/exchange/files";
 import { trouble } from "#services/forms/fields";
 import { startByForm, startView } from "#services/start/start";
 import { saving } from "../server/saving";
@@ -12,7 +13,9 @@ import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
+import { More } from "../ui/More";
 import { keyAfter, sendKept } from "../ui/sending";
+import { TakeIn } from "../ui/TakeIn";
 import type { Route } from "./+types/route";
 
 export const loader = ({ context }: Route.LoaderArgs) => ({ ...startView(), key: context.freshKey() });
@@ -24,6 +27,10 @@ export function meta() {
 const AFTER = { ladder: "log?kind=ladder&baseline=1", weak: "trace", today: "today" } as const;
 
 export const action = saving(async (reader, { context }: Route.ActionArgs) => {
+  if (reader.text("intent") === "take-in") {
+    const taken = await fileByForm(context, reader);
+    return taken && "said" in taken ? redirect("/") : data(trouble(reader, taken?.errors), { status: 400 });
+  }
   const start = await startByForm(context, reader);
   if ("errors" in start) return data(trouble(reader, start.errors), { status: 400 });
   return redirect(`/${start.slug}/${AFTER[start.next]}`);
@@ -123,6 +130,9 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
             </Submit>
           </div>
         </Form>
+        <More label="I have a workshop's file, from another computer">
+          <TakeIn slug="start" />
+        </More>
       </main>
     </>
   );

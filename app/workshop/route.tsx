@@ -1,6 +1,7 @@
 /** Workshop: what this machine is. Its path, fittings, materials, the shelf, its name; other machines and devices. */
 import "./workshop.css";
 import { data, redirect } from "react-router";
+import { fileByForm, filesView } from "#services/exchange/files";
 import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { dayAndTime, shortDay } from "#services/words";
@@ -16,6 +17,7 @@ import { Notice } from "../ui/Notice";
 import { sendKept } from "../ui/sending";
 import type { Route } from "./+types/route";
 import type { EditState } from "./EditForm";
+import { Files } from "./Files";
 import { Fittings, Shelf } from "./Fittings";
 import { Devices, MachineTab } from "./MachineTab";
 import { MaterialAdd, MaterialRow } from "./Materials";
@@ -28,6 +30,7 @@ const TABS = [
   { id: "materials", name: "Materials" },
   { id: "shelf", name: "Shelf" },
   { id: "machine", name: "Machine" },
+  { id: "files", name: "Files" },
   { id: "devices", name: "Devices" },
 ] as const;
 
@@ -39,7 +42,8 @@ export const loader = reading(async ({ params, request, context }: Route.LoaderA
   const search = new URL(request.url).searchParams;
   const tab = TABS.find((t) => t.id === search.get("tab"))?.id ?? "path";
   // Which devices are signed in, and which of them is this one, is nobody else's page.
-  if (tab === "devices") context.personal();
+  // Copies lie beside the database, so that a page made once would not know of a new one.
+  if (tab === "devices" || tab === "files") context.personal();
   const sessions = tab === "devices" ? ((await context.door?.sessions()) ?? []) : [];
   return {
     ...workshopView(g, search.get("station")),
@@ -55,6 +59,7 @@ export const loader = reading(async ({ params, request, context }: Route.LoaderA
       here: s.id === context.sessionId,
     })),
     lan: context.lanUrls,
+    ...filesView(context, tab === "files"),
   };
 });
 
@@ -66,6 +71,11 @@ export const action = saving(async (reader, { request, params, context }: Route.
     await context.door.signOut(id);
     return { said: "Signed out. It has to give the passphrase again.", errors: {}, typed: {}, intent };
   }
+  const filed = await fileByForm(context, reader);
+  if (filed)
+    return "said" in filed
+      ? { said: filed.said, errors: {}, typed: {}, intent }
+      : data({ ...trouble(reader, filed.errors), intent }, { status: 400 });
   const result = await editByForm(context, params.machine, reader);
   if ("errors" in result)
     return data({ ...trouble(reader, result.errors), intent, stale: result.stale }, { status: result.stale ? 409 : 400 });
@@ -138,6 +148,15 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
       );
     case "fittings":
       return <Fittings d={d} state={state("fittings")} />;
+    case "files":
+      return (
+        <Files
+          d={d}
+          answer={
+            answer?.intent && ["backup", "restore", "take-in"].includes(answer.intent) && answer.said === undefined ? answer : undefined
+          }
+        />
+      );
     case "materials":
       return (
         <div className="stack loose">

@@ -1,0 +1,90 @@
+/** Everything as files: out in open formats, in after a look, copies of the whole and back to one. */
+import { Button } from "antd";
+import { useState } from "react";
+import { Form, useNavigation } from "react-router";
+import { Block } from "../ui/Block";
+import { FormProblem, Submit } from "../ui/form/Posted";
+import { SelectField } from "../ui/form/SelectField";
+import { Fields, type FormState } from "../ui/form/state";
+import { TakeIn } from "../ui/TakeIn";
+import type { Route } from "./+types/route";
+
+type Loaded = Route.ComponentProps["loaderData"];
+
+export function Files({ d, answer }: { d: Loaded; answer: FormState | undefined }) {
+  const [kind, setKind] = useState(d.tables[0]?.value ?? "job");
+  return (
+    <div className="stack loose">
+      <Fields state={answer}>
+        <FormProblem />
+      </Fields>
+      <Block strong>
+        <h2 className="card-title">Out: it is all yours</h2>
+        <div className="row">
+          <Button type="primary" href="/exchange/workshop.json" download>
+            Everything, as JSON
+          </Button>
+          <Button href="/exchange/photos.zip" download>
+            The photos, as ZIP
+          </Button>
+        </div>
+        <div className="row top">
+          <Fields>
+            <div className="wide-field">
+              <SelectField name="table" label={`A table of ${d.name}'s log`} options={d.tables} defaultValue={kind} onChange={setKind} />
+            </div>
+          </Fields>
+          <Button className="beside-field" href={`/${d.slug}/exchange/table/${kind}.csv`} download>
+            As CSV
+          </Button>
+        </div>
+        <p className="soft small">
+          Columns: {d.headings[kind]?.join(", ")}. Every heading has its unit; times are UTC. What the file holds is described in
+          docs/files.md.
+        </p>
+      </Block>
+      <Block strong label="Take a file in">
+        <h2 className="card-title">In: a look first</h2>
+        <p>A workshop's JSON, a table of one kind as CSV for {d.name}, or an archive of photos. All of it is taken in, or nothing.</p>
+        <TakeIn slug={d.slug} />
+      </Block>
+      <Block>
+        <h2 className="card-title">Copies on this computer</h2>
+        <Form method="post" preventScrollReset>
+          <input type="hidden" name="intent" value="backup" />
+          <Submit>Make a copy now</Submit>
+        </Form>
+        {d.backups.length === 0 ? <p className="soft">None yet. One is made before every new version of the database.</p> : null}
+        <ul className="lines">
+          {d.backups.map((b) => (
+            <li key={b.name} className="between">
+              <span>
+                <b>{b.at}</b> <span className="soft">{b.words}</span>
+              </span>
+              <Restore name={b.name} at={b.at} />
+            </li>
+          ))}
+        </ul>
+        <p className="soft small">Photos are not in a copy: they are never changed, only added to.</p>
+      </Block>
+    </div>
+  );
+}
+
+/** Going back asks once more: a copy of how it is now is made first, so that it can be undone. */
+function Restore({ name, at }: { name: string; at: string }) {
+  const [asked, setAsked] = useState(false);
+  const busy = useNavigation().state !== "idle";
+  if (!asked) return <Button onClick={() => setAsked(true)}>Go back to it</Button>;
+  return (
+    <Form method="post" preventScrollReset className="row">
+      <input type="hidden" name="intent" value="restore" />
+      <input type="hidden" name="copy" value={name} />
+      <span>All as it was {at}? A copy of now is made first.</span>
+      <Submit danger disabled={busy}>
+        Yes, go back
+      </Submit>
+      <Button onClick={() => setAsked(false)}>No</Button>
+    </Form>
+  );
+}

@@ -1,0 +1,151 @@
+/**
+ * # The workshop as a file
+ * Answers: what does the one file hold that carries a whole workshop from one place to another. Every record has a key of its own, by which
+ * it is known again wherever it is read; materials are named by a number that holds within the file. Times in ms since 1970.
+ */
+import type { FromSchema } from "json-schema-to-ts";
+import { EVENT_KINDS } from "#core/events";
+import { fittingsSchema, pathStationSchema } from "#core/machine";
+
+export const WORKSHOP_FORMAT = "clenor-workshop";
+export const WORKSHOP_VERSION = 1;
+
+const key = { type: "string", minLength: 1, maxLength: 400 } as const;
+const timeMs = { type: "integer", minimum: 0, maximum: 8.64e15 } as const;
+const text = (maxLength: number) => ({ type: "string", maxLength }) as const;
+
+const material = {
+  type: "object",
+  properties: {
+    id: { type: "integer", minimum: 1 },
+    name: { type: "string", minLength: 1, maxLength: 80 },
+    kind: text(40),
+    thicknessMm: { type: "number", exclusiveMinimum: 0, maximum: 1000 },
+    beta: { type: "number", exclusiveMinimum: 0, maximum: 10 },
+    usualSpeedMmPerS: { type: "number", exclusiveMinimum: 0, maximum: 2000 },
+    usualSetPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
+    smokeOptics: { type: "number", minimum: 0, maximum: 100 },
+    smokeNozzle: { type: "number", minimum: 0, maximum: 100 },
+    hidden: { type: "boolean" },
+  },
+  required: ["id", "name", "kind", "thicknessMm", "beta"],
+  additionalProperties: false,
+} as const;
+
+const finding = {
+  type: "object",
+  properties: {
+    key,
+    check: text(60),
+    outcome: text(60),
+    value: { type: "number" },
+    setPercent: { type: "number" },
+    atMs: timeMs,
+    withdrawnMs: timeMs,
+  },
+  required: ["key", "check", "atMs"],
+  anyOf: [{ required: ["outcome"] }, { required: ["value"] }],
+  additionalProperties: false,
+} as const;
+
+const traceCase = {
+  type: "object",
+  properties: {
+    key,
+    number: { type: "integer", minimum: 1 },
+    title: text(200),
+    sign: text(60),
+    symptom: text(60),
+    onsetMs: timeMs,
+    openedMs: timeMs,
+    closedMs: timeMs,
+    closing: { type: "object" },
+    findings: { type: "array", items: finding },
+  },
+  required: ["key", "number", "title", "sign", "symptom", "onsetMs", "openedMs", "findings"],
+  additionalProperties: false,
+} as const;
+
+const round = {
+  type: "object",
+  properties: {
+    key,
+    title: text(200),
+    parts: { type: "array", items: text(60) },
+    plan: { type: "object" },
+    status: { enum: ["open", "closed", "abandoned"] },
+    startedMs: timeMs,
+    endedMs: timeMs,
+    case: key,
+    answers: {
+      type: "array",
+      items: {
+        type: "object",
+        properties: { key, stepId: text(120), answer: { type: "object" }, atMs: timeMs },
+        required: ["key", "stepId", "answer", "atMs"],
+        additionalProperties: false,
+      },
+    },
+  },
+  required: ["key", "title", "parts", "status", "startedMs", "answers"],
+  additionalProperties: false,
+} as const;
+
+const event = {
+  type: "object",
+  properties: {
+    key,
+    kind: { enum: EVENT_KINDS },
+    atMs: timeMs,
+    recordedMs: timeMs,
+    /** By its kind's own schema. */
+    payload: { type: "object" },
+    corrects: key,
+    voids: { type: "boolean" },
+    round: key,
+    case: key,
+  },
+  required: ["key", "kind", "atMs", "recordedMs", "payload"],
+  additionalProperties: false,
+} as const;
+
+export const workshopSchema = {
+  $schema: "http://json-schema.org/draft-07/schema#",
+  title: "A workshop of Clenor: its machines with everything that was ever written down about them",
+  type: "object",
+  properties: {
+    format: { const: WORKSHOP_FORMAT },
+    version: { type: "integer", minimum: 1, maximum: WORKSHOP_VERSION },
+    currency: text(8),
+    machines: {
+      type: "array",
+      items: {
+        type: "object",
+        properties: {
+          key,
+          slug: { type: "string", pattern: "^[a-z0-9-]+$", maxLength: 80 },
+          name: { type: "string", minLength: 1, maxLength: 80 },
+          layout: text(40),
+          ratedPowerW: { type: "number", exclusiveMinimum: 0, maximum: 10_000 },
+          ratedTubeHours: { type: "number", exclusiveMinimum: 0, maximum: 1_000_000 },
+          path: { type: "array", items: pathStationSchema },
+          fittings: fittingsSchema,
+          createdMs: timeMs,
+          /** Checks its owner cannot make. */
+          declined: { type: "array", items: text(60) },
+          materials: { type: "array", items: material },
+          cases: { type: "array", items: traceCase },
+          rounds: { type: "array", items: round },
+          events: { type: "array", items: event },
+        },
+        required: ["key", "slug", "name", "layout", "ratedPowerW", "ratedTubeHours", "createdMs", "materials", "cases", "rounds", "events"],
+        additionalProperties: false,
+      },
+    },
+  },
+  required: ["format", "version", "machines"],
+  additionalProperties: false,
+} as const;
+
+export type WorkshopFile = Readonly<FromSchema<typeof workshopSchema>>;
+export type MachineInFile = WorkshopFile["machines"][number];

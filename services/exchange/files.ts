@@ -1,0 +1,59 @@
+/** The Workshop's files: what can be taken out, copies on this computer, and what its forms do. */
+import { EVENT_KINDS } from "#core/events";
+import { listBackups, makeBackup, restoreBackup } from "#store/backups";
+import type { FieldErrors } from "#store/check";
+import { DatabaseRefused } from "#store/database";
+import { CannotMerge } from "#store/portable";
+import type { Services } from "../context";
+import type { FormReader } from "../forms/fields";
+import { eventKinds } from "../log/kinds";
+import { dayAndTime } from "../words";
+import { headingsOf } from "./csv";
+import { takeIn } from "./importFile";
+
+const WHY: Readonly<Record<string, string>> = {
+  copy: "made by hand",
+  "before-restore": "before going back to another copy",
+  "before-version": "before a new version of the database",
+};
+
+/** Nothing of it is read where another part of the Workshop is shown. */
+export function filesView(services: Services, isShown: boolean) {
+  const tables = EVENT_KINDS.map((kind) => ({ value: kind as string, label: eventKinds[kind].name }));
+  return {
+    tables: isShown ? tables : [],
+    headings: Object.fromEntries(isShown ? EVENT_KINDS.map((kind) => [kind, headingsOf(kind)]) : []) as Readonly<Record<string, string[]>>,
+    backups: isShown
+      ? listBackups(services.folder).map((b) => ({
+          name: b.name,
+          at: dayAndTime(b.atMs),
+          words: `${Object.entries(WHY).find(([w]) => b.name.startsWith(w))?.[1] ?? ""}, ${(b.bytes / 1e6).toFixed(1)} MB`,
+        }))
+      : [],
+  };
+}
+
+type Filed = { readonly said: string } | { readonly errors: FieldErrors };
+
+/** Carries out one form of the files; undefined for a form of another part. */
+export async function fileByForm(services: Services, reader: FormReader): Promise<Filed | undefined> {
+  try {
+    switch (reader.text("intent")) {
+      case "backup":
+        return { said: `Copied: ${await makeBackup(services.store, services.folder, services.nowMs())}.` };
+      case "restore": {
+        const before = await restoreBackup(services.store, services.folder, reader.text("copy") ?? "", services.nowMs());
+        return { said: `Everything is as it was then. How it was before is kept as ${before}.` };
+      }
+      case "take-in": {
+        const words = await takeIn(services, reader.text("file") ?? "");
+        return words ? { said: words.join(" ") } : { errors: { "": "That file was looked at too long ago. Choose it again." } };
+      }
+      default:
+        return undefined;
+    }
+  } catch (error) {
+    if (error instanceof DatabaseRefused || error instanceof CannotMerge) return { errors: { "": error.message } };
+    throw error;
+  }
+}

@@ -1,0 +1,210 @@
+/**
+ * Files that come in: looked at first, taken in when their owner says so. A file is told by its content, never by its name; what was looked
+ * at waits a quarter of an hour in memory.
+ */
+import { randomUUID } from "node:crypto";
+import { strFromU8, Unzip, UnzipInflate } from "fflate";
+import type { EventKind } from "#core/events";
+import type { WorkshopFile } from "#core/exchange";
+import { MINUTE_MS } from "#core/time";
+import { hashOf, inspectPhoto, keepPhoto, MAX_PHOTO_BYTES } from "#store/photos";
+import { CannotMerge, type ImportCounts, importRecords, importWorkshop, tryImport } from "#store/portable";
+import { readSetting, writeSettings } from "#store/settings";
+import type { Services } from "../context";
+import { CURRENCY, gather } from "../machine/gather";
+import { type CsvRecord, readCsv } from "./csv";
+import type { FileProblem } from "./problems";
+import { readWorkshopFile } from "./workshopFile";
+
+type Content =
+  | { readonly is: "workshop"; readonly file: WorkshopFile }
+  | { readonly is: "records"; readonly slug: string; readonly records: readonly CsvRecord[] }
+  | { readonly is: "photos"; readonly photos: readonly { readonly name: string; readonly bytes: Uint8Array }[] };
+
+export type Looked =
+  | { readonly id: string; readonly is: Content["is"]; readonly words: readonly string[]; readonly changes: boolean }
+  | { readonly problems: readonly FileProblem[] };
+
+const KEPT_MS = 15 * MINUTE_MS;
+const MOST_KEPT = 4;
+const waiting = new Map<string, { readonly content: Content; readonly untilMs: number }>();
+
+const refuse = (words: string, line = 1, column = 1): Looked => ({ problems: [{ line, column, words }] });
+
+/** Reads a file and says what taking it in would change. `slug` is the machine a table without one belongs to. */
+export async function lookAtFile(services: Services, slug: string, bytes: Uint8Array, kind?: EventKind): Promise<Looked> {
+  const read = await contentOf(services, slug, bytes, kind);
+  if ("problems" in read) return read;
+  let words: { words: string[]; changes: boolean };
+  try {
+    words = await wouldDo(services, read);
+  } catch (error) {
+    if (error instanceof CannotMerge) return refuse(error.message);
+    throw error;
+  }
+  const nowMs = Date.now();
+  for (const [id, w] of waiting) if (w.untilMs < nowMs || waiting.size >= MOST_KEPT) waiting.delete(id);
+  const id = randomUUID();
+  waiting.set(id, { content: read, untilMs: nowMs + KEPT_MS });
+  return { id, is: read.is, ...words };
+}
+
+async function contentOf(
+  services: Services,
+  slug: string,
+  bytes: Uint8Array,
+  kind: EventKind | undefined,
+): Promise<Content | { problems: readonly FileProblem[] }> {
+  if (bytes.length === 0) return { problems: [{ line: 1, column: 1, words: "The file is empty." }] };
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return checkedPhotos(photosIn(bytes));
+  const text = textOf(bytes);
+  if (text === undefined)
+    return {
+      problems: [
+        { line: 1, column: 1, words: "This is neither text in UTF-8 nor an archive of photos. From a spreadsheet: save it as CSV, UTF-8." },
+      ],
+    };
+  if (/^\s*[[{]/.test(text)) {
+    const read = readWorkshopFile(text);
+    return "problems" in read ? read : { is: "workshop", file: read.file };
+  }
+  const g = await gather(services, slug);
+  const read = readCsv(text, g, services.nowMs(), kind);
+  return "problems" in read ? read : { is: "records", slug, records: read.records };
+}
+
+function textOf(bytes: Uint8Array): string | undefined {
+  try {
+    const text = new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+    return text.includes("\0") ? undefined : text;
+  } catch {
+    return undefined;
+  }
+}
+
+async function wouldDo(services: Services, content: Content): Promise<{ words: string[]; changes: boolean }> {
+  if (content.is === "photos")
+    return { words: [`${photosWords(content.photos.length)} would be kept.`], changes: content.photos.length > 0 };
+  const counts =
+    content.is === "workshop"
+      ? await tryImport(services.store, content.file)
+      : await importRecords(services.store, (await gather(services, content.slug)).machine.id, content.records, services.nowMs(), true);
+  return { words: countWords(counts, "would be"), changes: newIn(counts) > 0 };
+}
+
+const photosWords = (n: number) => `${n} ${n === 1 ? "photo" : "photos"}`;
+const newIn = (c: ImportCounts) => c.machines + c.materials + c.cases + c.rounds + c.events;
+
+function countWords(c: ImportCounts, be: "would be" | "were"): string[] {
+  const some = (n: number, one: string, many = `${one}s`) => (n === 0 ? [] : [`${n} ${n === 1 ? one : many}`]);
+  const added = [
+    ...some(c.machines, "machine"),
+    ...some(c.materials, "material"),
+    ...some(c.rounds, "round"),
+    ...some(c.cases, "case"),
+    ...some(c.events, "record"),
+  ];
+  return [
+    added.length > 0
+      ? `${added.join(", ")} ${be === "were" && newIn(c) === 1 ? "was" : be} added.`
+      : be === "were"
+        ? "Nothing was new."
+        : "Nothing in it is new: nothing would change.",
+    ...(c.known > 0
+      ? [
+          `${c.known} are here already${c.differ > 0 ? `, ${c.differ} of them saying something else here: these stay as they are here` : ""}.`,
+        ]
+      : []),
+  ];
+}
+
+/** Takes in what was looked at. Undefined when it has waited too long. All of it or nothing. */
+export async function takeIn(services: Services, id: string): Promise<readonly string[] | undefined> {
+  const looked = waiting.get(id);
+  waiting.delete(id);
+  if (!looked || looked.untilMs < Date.now()) return undefined;
+  const { content } = looked;
+  switch (content.is) {
+    case "workshop": {
+      const counts = await importWorkshop(services.store, content.file);
+      if (content.file.currency && (await readSetting(services.store, CURRENCY)) === undefined)
+        await writeSettings(services.store, { [CURRENCY]: content.file.currency });
+      return countWords(counts, "were");
+    }
+    case "records": {
+      const { machine } = await gather(services, content.slug);
+      return countWords(await importRecords(services.store, machine.id, content.records, services.nowMs(), false), "were");
+    }
+    case "photos": {
+      for (const { bytes } of content.photos) await keepPhoto(services.store, services.folder, bytes, services.nowMs());
+      return [`Kept: ${photosWords(content.photos.length)}.`];
+    }
+    default:
+      return content satisfies never;
+  }
+}
+
+/** Every photo is looked at before any is kept: it is one, and it is the one its name says. */
+async function checkedPhotos(
+  read: Content | { problems: readonly FileProblem[] },
+): Promise<Content | { problems: readonly FileProblem[] }> {
+  if ("problems" in read || read.is !== "photos") return read;
+  const problems: FileProblem[] = [];
+  for (const { name, bytes } of read.photos) {
+    const words =
+      hashOf(bytes) === PHOTO_NAME.exec(name)?.[1]
+        ? await inspectPhoto(bytes).then(
+            () => undefined,
+            (e: Error) => e.message,
+          )
+        : "Its content is not what its name says.";
+    if (words !== undefined && problems.length < 20) problems.push({ line: 1, column: 1, words: `${name}: ${words}` });
+  }
+  return problems.length > 0 ? { problems } : read;
+}
+
+/** Name of a photo in an archive: the hash of its content. No other place is written to, whatever a name says. */
+const PHOTO_NAME = /^photos\/([0-9a-f]{64})\.(jpeg|jpg|png|webp)$/;
+const MOST_PHOTOS = 5000;
+const MOST_BYTES = 400 * 1024 * 1024;
+
+/** Photos of an archive, unpacked piece by piece, so that one that unfolds to more than photos can be is cut off. */
+function photosIn(archive: Uint8Array): Content | { problems: readonly FileProblem[] } {
+  const photos: { name: string; bytes: Uint8Array }[] = [];
+  const problems: FileProblem[] = [];
+  const say = (words: string) => {
+    if (problems.length < 20) problems.push({ line: 1, column: 1, words });
+  };
+  let total = 0;
+  const unzip = new Unzip((file) => {
+    const name = file.name.replaceAll("\0", "");
+    if (name.endsWith("/")) return;
+    if (!PHOTO_NAME.test(name))
+      return say(`"${name.slice(0, 80)}" is not a photo of Clenor's: photos lie under "photos/", named by the hash of their content.`);
+    if (photos.length >= MOST_PHOTOS) return say(`More than ${MOST_PHOTOS} photos: split the archive.`);
+    const chunks: Uint8Array[] = [];
+    let size = 0;
+    file.ondata = (error, chunk, isLast) => {
+      if (error) return say(`"${name}" cannot be unpacked: the archive is damaged.`);
+      size += chunk.length;
+      total += chunk.length;
+      if (size > MAX_PHOTO_BYTES || total > MOST_BYTES) {
+        file.terminate();
+        return say(`"${name}" unfolds to more than a photo may have.`);
+      }
+      chunks.push(chunk);
+      if (isLast) photos.push({ name, bytes: new Uint8Array(Buffer.concat(chunks)) });
+    };
+    file.start();
+  });
+  unzip.register(UnzipInflate);
+  try {
+    const STEP = 64 * 1024;
+    for (let i = 0; i < archive.length && problems.length === 0; i += STEP)
+      unzip.push(archive.subarray(i, i + STEP), i + STEP >= archive.length);
+  } catch {
+    say(`The archive is damaged (${strFromU8(archive.subarray(0, 2))}…).`);
+  }
+  if (photos.length === 0 && problems.length === 0) say("No photo is in this archive, or it is damaged.");
+  return problems.length > 0 ? { problems } : { is: "photos", photos };
+}

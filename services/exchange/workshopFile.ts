@@ -1,0 +1,113 @@
+/** The workshop's one file, out and in: read and checked with the place of whatever is wrong in it. */
+import { findNodeAtLocation, parseTree } from "jsonc-parser";
+import { type EventKind, eventSchemas } from "#core/events";
+import { WORKSHOP_FORMAT, WORKSHOP_VERSION, type WorkshopFile, workshopSchema } from "#core/exchange";
+import { check } from "#store/check";
+import { readWorkshop } from "#store/portable";
+import { readSetting } from "#store/settings";
+import type { Services } from "../context";
+import { CURRENCY, declinedSetting } from "../machine/gather";
+import { type FileProblem, placeOf } from "./problems";
+
+export async function workshopFile({ store }: Services): Promise<string> {
+  const file = await readWorkshop(store, (name) => readSetting(store, name), { currency: CURRENCY, declined: declinedSetting });
+  return `${JSON.stringify(file, null, 1)}\n`;
+}
+
+export type ReadWorkshop = { readonly file: WorkshopFile } | { readonly problems: readonly FileProblem[] };
+
+/** Reads a file's text. Every problem names its line and column; nothing is taken from a file that has one. */
+export function readWorkshopFile(text: string): ReadWorkshop {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch (error) {
+    return { problems: [syntaxProblem(text, error)] };
+  }
+  const head = value as { format?: unknown; version?: unknown } | null;
+  if (typeof head !== "object" || head === null || head.format !== WORKSHOP_FORMAT)
+    return {
+      problems: [{ line: 1, column: 1, words: `This is JSON, but not a workshop of Clenor: its "format" would be "${WORKSHOP_FORMAT}".` }],
+    };
+  if (typeof head.version === "number" && head.version > WORKSHOP_VERSION)
+    return {
+      problems: [
+        {
+          ...at(text, ["version"]),
+          words: `Written by a newer Clenor (its version ${head.version}, this one knows ${WORKSHOP_VERSION}). Take it in there, or update this one.`,
+        },
+      ],
+    };
+  const checked = check<WorkshopFile>(workshopSchema, value);
+  if (!checked.ok) return { problems: problemsAt(text, Object.entries(checked.errors)) };
+  const wrong = checked.value.machines.flatMap((m, i) => [...wrongPayloads(m, i), ...wrongKeys(m, i)]);
+  return wrong.length > 0 ? { problems: problemsAt(text, wrong) } : { file: checked.value };
+}
+
+/** Payloads that are not of their kind's shape, by their path in the file. */
+function* wrongPayloads(m: WorkshopFile["machines"][number], i: number): Generator<[string, string]> {
+  for (const [k, e] of m.events.entries()) {
+    const checked = check(eventSchemas[e.kind as EventKind], e.payload);
+    if (checked.ok) continue;
+    for (const [path, words] of Object.entries(checked.errors))
+      yield [["machines", i, "events", k, "payload", ...(path === "" ? [] : path.split("."))].join("."), words];
+  }
+}
+
+/** Keys that stand twice, and references to what the file does not have. */
+function* wrongKeys(m: WorkshopFile["machines"][number], i: number): Generator<[string, string]> {
+  const [events, rounds, cases, materials] = [
+    new Set<string>(),
+    new Set(m.rounds.map((r) => r.key)),
+    new Set(m.cases.map((c) => c.key)),
+    new Set(m.materials.map((x) => x.id)),
+  ];
+  for (const [k, e] of m.events.entries()) {
+    const path = `machines.${i}.events.${k}`;
+    if (events.has(e.key)) yield [`${path}.key`, `This key stands twice: "${e.key}".`];
+    events.add(e.key);
+    if (e.corrects !== undefined && !events.has(e.corrects)) yield [`${path}.corrects`, "No earlier record has this key."];
+    if (e.round !== undefined && !rounds.has(e.round)) yield [`${path}.round`, "No round has this key."];
+    if (e.case !== undefined && !cases.has(e.case)) yield [`${path}.case`, "No case has this key."];
+    const material = (e.payload as { materialId?: number }).materialId;
+    if (material !== undefined && !materials.has(material)) yield [`${path}.payload.materialId`, "No material has this number."];
+  }
+  if (rounds.size !== m.rounds.length) yield [`machines.${i}.rounds`, "Two rounds have the same key."];
+  if (cases.size !== m.cases.length) yield [`machines.${i}.cases`, "Two cases have the same key."];
+  if (m.rounds.filter((r) => r.status === "open").length > 1) yield [`machines.${i}.rounds`, "Two rounds are open: one is the most."];
+  if (m.cases.filter((c) => c.closedMs === undefined).length > 1) yield [`machines.${i}.cases`, "Two cases are open: one is the most."];
+}
+
+const MOST = 20;
+
+function problemsAt(text: string, wrong: Iterable<readonly [path: string, words: string]>): FileProblem[] {
+  const problems: FileProblem[] = [];
+  for (const [path, words] of wrong) {
+    if (problems.length === MOST) break;
+    problems.push({ ...at(text, path === "" ? [] : path.split(".")), words: path === "" ? words : `${path.split(".").at(-1)}: ${words}` });
+  }
+  return problems;
+}
+
+const trees = new WeakMap<object, ReturnType<typeof parseTree>>();
+let last: { text: string; key: object } | undefined;
+
+/** Line and column of a place in JSON; the text is taken apart once. */
+function at(text: string, path: readonly string[]): { line: number; column: number } {
+  if (last?.text !== text) last = { text, key: {} };
+  const tree = trees.get(last.key) ?? parseTree(text);
+  trees.set(last.key, tree);
+  const segments = path.map((p) => (/^\d+$/.test(p) ? Number(p) : p));
+  for (let n = segments.length; n >= 0 && tree; n--) {
+    const node = findNodeAtLocation(tree, segments.slice(0, n));
+    if (node) return placeOf(text, node.offset);
+  }
+  return { line: 1, column: 1 };
+}
+
+function syntaxProblem(text: string, error: unknown): FileProblem {
+  const said = error instanceof Error ? error.message : String(error);
+  const offset = Number(/position (\d+)/.exec(said)?.[1] ?? text.length);
+  const cut = /end of JSON|Unterminated/.test(said);
+  return { ...placeOf(text, offset), words: cut ? "The file ends too early: it was cut off." : "This is not JSON from here on." };
+}
