@@ -31,11 +31,14 @@ const Z90 = 1.6449;
  * Condition today. `hours` fired since the baseline (>= 0); `fouling` of each optic in ln power at default rates, less what it was at the
  * baseline, see `foulingOf`. Works with no reading at all: then it is the default rates alone.
  */
-export function estimateCondition(evidence: WearEvidence, hours: number, fouling: readonly number[]): Condition {
-  const fit = fitWear(evidence);
+export const estimateCondition = (evidence: WearEvidence, hours: number, fouling: readonly number[]): Condition =>
+  conditionOf(fitWear(evidence), evidence.bounds ?? [], hours, fouling);
+
+/** The same from a fit that was made before. */
+export function conditionOf(fit: WearFit, bounds: readonly WearBound[], hours: number, fouling: readonly number[]): Condition {
   // The baseline's error bends every ratio alike; it is no loss of the machine's.
   const loss = lossAt(fit, { hours, fouling, sudden: true });
-  const lnRatio = withinLast(fit, -loss.mean, evidence.bounds ?? [], hours, fouling);
+  const lnRatio = withinLast(fit, -loss.mean, bounds, hours, fouling);
   return {
     ratio: Math.exp(lnRatio),
     low: Math.exp(lnRatio - Z90 * loss.sd),

@@ -75,6 +75,13 @@ const LISTS: Readonly<Record<string, Pick<Column, "write" | "read"> & { readonly
   },
 };
 
+const named = new WeakMap<Gathered["materials"], ReadonlyMap<string, Gathered["materials"][number]>>();
+function materialsByName({ materials }: Gathered): ReadonlyMap<string, Gathered["materials"][number]> {
+  const known = named.get(materials) ?? new Map(materials.map((m) => [materialName(m).toLowerCase(), m]));
+  named.set(materials, known);
+  return known;
+}
+
 function columnOf(field: string, schema: Fields[string]): Column {
   if (field === "materialId")
     return {
@@ -82,7 +89,7 @@ function columnOf(field: string, schema: Fields[string]): Column {
       field,
       write: (id, g) => materialName(g.materials.find((m) => m.id === id)),
       read: (cell, g) => {
-        const m = g.materials.find((x) => materialName(x).toLowerCase() === cell.toLowerCase());
+        const m = materialsByName(g).get(cell.toLowerCase());
         return m
           ? ok(m.id)
           : { wrong: `"${cell}" is not on this machine's list of materials. It knows: ${g.materials.map(materialName).join(", ")}.` };
@@ -184,20 +191,22 @@ export function readCsv(text: string, g: Gathered, nowMs: number, asked?: EventK
   if (!at.includes("when")) say(1, 1, 'A column "when" is missing.');
   for (const e of parsed.errors) if (e.row !== undefined && e.type === "Quotes") say(e.row + 1, 1, "A quotation mark is not closed.");
   const keys = new Map<string, number>();
+  const places = new Map(at.map((name, i) => [name, i + 1]));
+  const given = columns.filter((c) => places.has(c.heading));
   const records = problems.length > 0 ? [] : rows.flatMap((row, r) => recordOf(row, r + 2));
   return problems.length > 0 ? { problems } : { records };
 
   function recordOf(row: readonly string[], line: number): CsvRecord[] {
     const before = problems.length;
-    const cell = (name: string) => unneutral((row[at.indexOf(name)] ?? "").trim());
-    const place = (name: string) => at.indexOf(name) + 1;
+    const cell = (name: string) => unneutral((row[(places.get(name) ?? 0) - 1] ?? "").trim());
+    const place = (name: string) => places.get(name) ?? 0;
     const atMs = momentOf(cell("when"));
     if (atMs === undefined)
       say(line, place("when"), `"${cell("when")}" is not a moment. Give it as 2026-11-24 09:00 or 2026-11-24T09:00:00Z.`);
     else if (atMs > nowMs) say(line, place("when"), "This is in the future.");
     else if (atMs < EARLIEST_MS) say(line, place("when"), "No record is older than 1980.");
     const payload: Record<string, unknown> = {};
-    for (const c of columns) {
+    for (const c of given) {
       const said = cell(c.heading);
       if (said === "") continue;
       const read = c.read(said, g);

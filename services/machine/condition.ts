@@ -3,7 +3,7 @@ import { GRADES, gradeLogLoss, ROLE_TRAITS } from "#core/beam";
 import { censoredRatio, LADDER_SLOPE } from "#core/cuts";
 import { type Chain, type EventLog, type EventOf, firstAt, type MachineEvent } from "#core/events";
 import { doseSinceClean, type Usage } from "#core/schedule";
-import { type Condition, estimateCondition, foulingOf, type WearBound, type WearLook, type WearReading } from "#core/wear";
+import { type Condition, conditionOf, fitWear, foulingOf, type WearBound, type WearFit, type WearLook, type WearReading } from "#core/wear";
 import { baselineFor, type LadderReading, resultOf } from "./ladders";
 import type { Trade } from "./trade";
 
@@ -130,7 +130,8 @@ function wearBounds(e: Evidence, span: Span): WearBound[] {
     const side = effective.kind === "at-least" ? ("above" as const) : ("below" as const);
     return [{ event: event as MachineEvent, side, lnRatio: Math.log(effective.ratio), sd: LADDER_SLOPE }];
   });
-  const cuts = e.log.kinds.cut.slice(firstAt(e.log.kinds.cut, baseline.atMs)).flatMap((event) => {
+  const all = e.log.kinds.cut;
+  const cuts = all.slice(Math.max(firstAt(all, baseline.atMs), all.length - 2 * MOST_BOUNDS)).flatMap((event) => {
     const base = within(event.atMs) ? baselineFor(e.log, event.payload.materialId, event.atMs) : undefined;
     const said =
       base &&
@@ -140,9 +141,9 @@ function wearBounds(e: Evidence, span: Span): WearBound[] {
     const sides = said.side === "about" ? (["above", "below"] as const) : [said.side];
     return sides.map((side) => ({ event: event as MachineEvent, side, lnRatio: said.lnRatio, sd: said.sd }));
   });
-  const all = [...ladders, ...cuts].sort((a, b) => a.event.atMs - b.event.atMs).slice(-MOST_BOUNDS);
+  const latest = [...ladders, ...cuts].sort((a, b) => a.event.atMs - b.event.atMs).slice(-MOST_BOUNDS);
   const lastLadderMs = e.log.kinds.ladder.findLast((l) => l.atMs <= untilMs)?.atMs ?? 0;
-  return all.map(({ event, side, lnRatio, sd }) => {
+  return latest.map(({ event, side, lnRatio, sd }) => {
     const material = event.kind === "ladder" || event.kind === "cut" ? event.payload.materialId : 0;
     const base = baselineFor(e.log, material, event.atMs) ?? baseline;
     return {
@@ -156,19 +157,40 @@ function wearBounds(e: Evidence, span: Span): WearBound[] {
   });
 }
 
+/** Fits of a log as it stands: nothing of one hangs on the present moment, so it holds until a record comes. */
+interface KeptFit {
+  readonly trade: Trade;
+  readonly ladders: Chain<LadderReading>;
+  readonly span: string;
+  readonly fit: WearFit;
+  readonly bounds: readonly WearBound[];
+}
+const fits = new WeakMap<EventLog, KeptFit[]>();
+
+function fitOf(e: Evidence, span: Span): KeptFit {
+  const known = fits.get(e.log) ?? [];
+  fits.set(e.log, known);
+  // What was read up to now is all there is.
+  const untilMs = span.untilMs >= e.nowMs ? Number.POSITIVE_INFINITY : span.untilMs;
+  const said = JSON.stringify([span.baseline.id, untilMs, span.serviceMs, e.faulty]);
+  const before = known.find((k) => k.trade === e.trade && k.ladders === e.ladders && k.span === said);
+  if (before) return before;
+  const read = resultOf(span.baseline);
+  const bounds = wearBounds(e, span);
+  const fit = fitWear({
+    readings: [...ladderReadings(e, span), ...wattReadings(e, span)],
+    bounds,
+    looks: looksAt(e, span),
+    ...(read.kind === "estimate" ? { baselineSe: read.seLn } : {}),
+    optics: opticsOf(e.trade).length,
+  });
+  const kept = { trade: e.trade, ladders: e.ladders, span: said, fit, bounds };
+  known.push(kept);
+  return kept;
+}
+
 /** Condition at the present, told by what was read up to a time. */
 export function conditionAt(e: Evidence, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): Condition {
-  const read = resultOf(baseline);
-  const span = { baseline, untilMs, serviceMs };
-  return estimateCondition(
-    {
-      readings: [...ladderReadings(e, span), ...wattReadings(e, span)],
-      bounds: wearBounds(e, span),
-      looks: looksAt(e, span),
-      ...(read.kind === "estimate" ? { baselineSe: read.seLn } : {}),
-      optics: opticsOf(e.trade).length,
-    },
-    hoursBetween(e, baseline.atMs, e.nowMs),
-    less(foulingAt(e, e.nowMs), foulingAtRecord(e, baseline)),
-  );
+  const { fit, bounds } = fitOf(e, { baseline, untilMs, serviceMs });
+  return conditionOf(fit, bounds, hoursBetween(e, baseline.atMs, e.nowMs), less(foulingAt(e, e.nowMs), foulingAtRecord(e, baseline)));
 }

@@ -94,7 +94,9 @@ function untilClean(g: Gathered): number {
 /** A mark is kept as dark as it was noted: the power set follows the beam. */
 function markToday(g: Gathered, own: ReturnType<typeof booked>) {
   if (!own?.atMs || !g.condition) return { now: "", later: "", why: "" };
-  const then = [...g.ladders].reverse().find((l) => l.event.atMs <= (own.atMs as number) && l.effective.kind === "ratio");
+  const then = g.ladders
+    .take(g.ladders.firstIndex((l) => l.event.atMs > (own.atMs as number)))
+    .findLast((l) => l.effective.kind === "ratio");
   if (then?.effective.kind !== "ratio") return { now: "", later: "", why: "" };
   const setPercent = (own.setPercent * then.effective.ratio) / g.condition.ratio;
   if (setPercent > 100) return { now: "slower", later: "", why: `the beam is too weak to be as dark as on ${shortDay(own.atMs)}` };

@@ -2,6 +2,7 @@
 import dayjs from "dayjs";
 import { BED_PLACES } from "#core/coupon";
 import { neededLnRatio, throughProbability } from "#core/cuts";
+import { eventsBetween } from "#core/events";
 import { DAY_MS } from "#core/time";
 import {
   ageingOf,
@@ -55,11 +56,8 @@ export async function outlookView(services: Services, g: Gathered) {
       sum: sumOf(g, condition, hours),
       series: await powerSeries(services, g, g.nowMs - SHOWN_MS),
       ahead: aheadOf(g, condition, now, pace),
-      parts: [...g.log.kinds.service]
-        .filter(
-          (e) =>
-            e.payload.what === "replaced" && e.atMs > g.nowMs - SHOWN_MS && g.trade.layout.stations.some((s) => s.id === e.payload.station),
-        )
+      parts: eventsBetween(g.log, ["service"], g.nowMs - SHOWN_MS, g.nowMs)
+        .filter((e) => e.payload.what === "replaced" && g.trade.layout.stations.some((s) => s.id === e.payload.station))
         .map((e) => ({ atMs: e.atMs, name: g.trade.layout.names[e.payload.station] ?? e.payload.station })),
       materials: materialLines(g, condition, now, pace),
       bought: boughtOf(g, condition),

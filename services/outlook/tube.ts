@@ -1,5 +1,5 @@
 /** How long the tube lasts, and what an hour of firing costs. */
-import type { EventPayload } from "#core/events";
+import type { EventOf, EventPayload } from "#core/events";
 import { DAY_MS } from "#core/time";
 import { isTooEarly, tubeHoursLeft } from "#core/wear";
 import { COST_WORDS } from "../log/words";
@@ -65,19 +65,23 @@ export function costView(g: Gathered) {
 
 /** Every lens that was in: how long, how often cleaned, how good the best ladder through it. */
 export function lensLives(g: Gathered) {
-  const { service } = g.log.kinds;
-  const fitted = [...service].filter((e) => e.payload.station === "lens" && e.payload.what === "replaced");
+  const ofLens: EventOf<"service">[] = [];
+  for (const e of g.log.kinds.service) if (e.payload.station === "lens") ofLens.push(e);
+  const fitted = ofLens.filter((e) => e.payload.what === "replaced");
   const starts = [{ atMs: g.logStartMs, payload: undefined }, ...fitted.map(({ atMs, payload }) => ({ atMs, payload }))];
   const lives = starts.map(({ atMs, payload }, i) => {
     const endMs = starts[i + 1]?.atMs ?? g.nowMs;
     const hours = g.usage.firingHours(atMs, endMs) + (payload?.usedHours ?? 0);
-    const cleans = [...service].filter(
-      (e) => e.payload.station === "lens" && e.payload.what === "cleaned" && e.atMs > atMs && e.atMs <= endMs,
-    ).length;
-    const best = [...g.ladders].reduce(
-      (top, l) => (l.event.atMs > atMs && l.event.atMs <= endMs && l.effective.kind === "ratio" ? Math.max(top, l.effective.ratio) : top),
-      0,
-    );
+    const cleans = ofLens.filter((e) => e.payload.what === "cleaned" && e.atMs > atMs && e.atMs <= endMs).length;
+    const best = g.ladders
+      .slice(
+        g.ladders.firstIndex((l) => l.event.atMs > atMs),
+        g.ladders.firstIndex((l) => l.event.atMs > endMs),
+      )
+      .reduce(
+        (top, l) => (l.event.atMs > atMs && l.event.atMs <= endMs && l.effective.kind === "ratio" ? Math.max(top, l.effective.ratio) : top),
+        0,
+      );
     return {
       atMs,
       isFirst: payload === undefined,
