@@ -1,4 +1,4 @@
-/** The architecture's arrows: app -> services -> store, core, catalog; store -> core; catalog -> core; core -> nothing; no place -> another place. */
+/** The architecture's arrows: app -> services -> store, core, catalog, devices; devices -> core; store -> core; catalog -> core; core -> nothing; no place -> another place. */
 const only = (from, allowed) => ({
   name: `${from}-imports-only-${allowed.join("-") || "itself"}`,
   severity: "error",
@@ -10,7 +10,8 @@ module.exports = {
     only("core", []),
     only("catalog", ["core"]),
     only("store", ["core"]),
-    only("services", ["store", "core", "catalog"]),
+    only("devices", ["core"]),
+    only("services", ["store", "core", "catalog", "devices"]),
     {
       name: "app-imports-services-core-and-catalog",
       severity: "error",

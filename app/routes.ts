@@ -24,6 +24,8 @@ export default [
     route("workshop", "workshop/route.tsx"),
     route("workshop/label", "workshop/label.tsx"),
   ]),
+  route(":machine/bench/probe", "bench/probe.ts"),
+  route(":machine/bench/read/:device", "bench/read.ts"),
   route("exchange/workshop.json", "exchange/workshop.ts"),
   route("exchange/photos.zip", "exchange/photos.ts"),
   route(":machine/exchange/upload", "exchange/upload.ts"),

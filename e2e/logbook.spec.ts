@@ -1,6 +1,6 @@
 /** The logbook that measures: one line, a ladder from its file to Outlook, a map of the bed, the book and the gate. */
 import { readFileSync } from "node:fs";
-import { expect, expectAccessible, expectFits, test, watchConsole } from "./support";
+import { awakeButton, expect, expectAccessible, expectFits, test, watchConsole } from "./support";
 
 test("one line is understood, says what is missing, and is kept as it was understood", async ({ page, demo }) => {
   const complaints = watchConsole(page);
@@ -122,4 +122,37 @@ test("a map of a bed that falls away tells the gate, and the book what to use", 
   await page.getByRole("button", { name: "Will it cut through?" }).click();
   await expect(page.getByText(/, and back left, \d+ % of that/)).toBeVisible();
   expect(await odds()).toBeGreaterThan(weakest);
+});
+
+test("a probe run streams from the practice bench, can be cancelled, and is kept with its fit; a field is read from the bench", async ({
+  page,
+  demo,
+}) => {
+  const complaints = watchConsole(page);
+  await page.goto(`${demo.url}/larkspur/log?kind=probe&more=1`);
+  await awakeButton(page, "Run the practice probe");
+  await page.getByRole("button", { name: "Run the practice probe" }).click();
+  await expect(page.getByText(/Heating, \d+ s/)).toBeVisible();
+  await page.getByRole("button", { name: "Cancel the run" }).click();
+  await expect(page.getByText(/This run cannot be read/)).toBeVisible();
+  await page.getByRole("button", { name: "Run the practice probe" }).click();
+  await expect(page.getByText(/Cooling, \d+ s/)).toBeVisible();
+  await expect(page.getByText(/[\d.]+ W, give or take [\d.]+\./)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/it would read [\d.]+ W/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
+  await expect(page.getByRole("row").filter({ hasText: "Probe run" }).first()).toContainText(/Lens at 100 %: [\d.]+ W, give or take/);
+  // A curve that is pasted says which of its lines is wrong.
+  await page.goto(`${demo.url}/larkspur/log?kind=probe&more=1`);
+  await awakeButton(page, "Run the practice probe");
+  await page.getByLabel("The curve: seconds and °C, a line each").fill("s;°C\n0;22\n1;22.6;7\n2;23.2");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText("Line 3 of the curve")).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/log?kind=coolant&more=1`);
+  await awakeButton(page, "Read from the bench");
+  await page.getByRole("button", { name: "Read from the bench" }).click();
+  await expect(page.getByLabel("Temperature")).toHaveValue(/^[12]\d(\.\d)?$/);
+  await expect(page.getByText("simulated, not your machine")).toBeVisible();
+  expect(complaints).toEqual([]);
 });

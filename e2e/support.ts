@@ -105,3 +105,13 @@ export async function walkTo(page: Page, title?: RegExp): Promise<void> {
 }
 
 export const walkToProof = (page: Page): Promise<void> => walkTo(page);
+
+/** Waits until a button of the page does what it says: before its page has woken up, a click is lost. */
+export const awakeButton = (page: Page, label: string) =>
+  page.waitForFunction(
+    (words) =>
+      [...document.querySelectorAll("button")].some(
+        (b) => b.textContent?.includes(words) && Object.keys(b).some((key) => key.startsWith("__reactProps")),
+      ),
+    label,
+  );

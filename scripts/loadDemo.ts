@@ -9,7 +9,7 @@ import { GRADES } from "#core/beam";
 import { historyStartMs, type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
 import { isAsked, type RoundAnswer, roundRecords } from "#core/rounds";
 import { HOUR_MS } from "#core/time";
-import { CURRENCY } from "#services/machine/gather";
+import { BENCH, CURRENCY } from "#services/machine/gather";
 import { partsOfRepair, planOf } from "#services/machine/plans";
 import { type Trade, tradeOf } from "#services/machine/trade";
 import { HALF_CLOSED } from "#services/rounds/close";
@@ -203,7 +203,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
     const store = await openStore(building);
     await sql`PRAGMA synchronous = OFF`.execute(store);
     for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
-    await writeSettings(store, { [HALF_CLOSED]: true, [CURRENCY]: "EUR" });
+    await writeSettings(store, { [HALF_CLOSED]: true, [CURRENCY]: "EUR", [BENCH]: true });
     await closeStore(store);
     // The marker first: stopped from here on, the folder is still known as the demo's and is made anew.
     writeFileSync(join(folder, DEMO_MARKER), `${JSON.stringify({ demo: true, loaded: new Date(nowMs).toISOString() })}\n`);

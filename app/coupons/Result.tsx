@@ -46,7 +46,7 @@ export function Result({ d }: { d: Made }) {
         </>
       );
     case "rings":
-      return <MoreForms kind="tape" materials={[]} stations={d.stations} bedMap={undefined} currency="" />;
+      return <MoreForms kind="tape" materials={[]} stations={d.stations} metered={[]} bedMap={undefined} currency="" hasBench={false} />;
     default:
       return d.form satisfies never;
   }

@@ -16,6 +16,7 @@ import { Notice } from "../ui/Notice";
 /** Fetched by the kinds that need them. */
 const PhotoField = fetched(() => import("../ui/form/PhotoField").then((m) => m.PhotoField));
 const LadderEntry = fetched(() => import("../ui/LadderEntry").then((m) => m.LadderEntry));
+const BenchRead = fetched(() => import("../ui/BenchRead").then((m) => m.BenchRead));
 const MoreForms = fetched(() => import("../ui/MoreForms").then((m) => m.MoreForms));
 const FittedPart = fetched(() => import("./FittedPart").then((m) => m.FittedPart));
 const CutExtras = fetched(() => import("./CutExtras").then((m) => m.CutExtras));
@@ -73,6 +74,7 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
     </>
   ),
   service: Service,
+  probe: LessOftenForm,
   current: LessOftenForm,
   coolant: LessOftenForm,
   airflow: LessOftenForm,
@@ -119,6 +121,8 @@ function LessOftenForm({ options, kind }: Props) {
         stations={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))}
         bedMap={options.bedMap}
         currency={options.currency}
+        hasBench={options.hasBench}
+        metered={options.stations.filter((s) => s.powered).map((s) => ({ value: s.id, label: s.name }))}
       />
     </Suspense>
   );
@@ -153,11 +157,16 @@ export function EntryForm({ kind, ...props }: Omit<Props, "kind"> & { readonly k
   return <Form {...props} kind={kind} />;
 }
 
-function Hours({ ask }: Props) {
+function Hours({ ask, options }: Props) {
   const { typed } = useField("because");
   return (
     <>
       <NumberField name="counterHours" label="Hours on the counter" unit="h" autoFocus />
+      {options.hasBench ? (
+        <Suspense>
+          <BenchRead device="hours" />
+        </Suspense>
+      ) : null}
       {ask || typed ? (
         <Choices
           name="because"

@@ -116,7 +116,7 @@ function pagesOf(build: ServerBuild): (path: string) => boolean {
   return (to) => {
     const path = to.length <= 500 && /^[!-~]+$/.test(to) ? plainPath(to) : undefined;
     const last = path === undefined ? undefined : matchRoutes(tree, path)?.at(-1)?.route.id;
-    return last !== undefined && !/^(root|signin|photos|exchange)\b|answers|\/file/.test(last);
+    return last !== undefined && !/^(root|signin|photos|exchange|bench)\b|answers|\/file/.test(last);
   };
 }
 

@@ -17,31 +17,33 @@ const LOOKS = [
   { colour: "spots", dash: [4, 2], mark: "star" },
 ] as const;
 
-export function FigureChart({ lines }: { lines: readonly FigureLine[] }) {
+export function FigureChart({ lines, quiet = false }: { lines: readonly FigureLine[]; quiet?: boolean }) {
   const units = [...new Set(lines.map((l) => l.unit))];
   return (
     <div className="stack">
       {units.map((unit) => (
-        <Curve key={unit} unit={unit} lines={lines.filter((l) => l.unit === unit)} />
+        <Curve key={unit} unit={unit} seconds={quiet} lines={lines.filter((l) => l.unit === unit)} />
       ))}
-      <More label="The same as a table">
-        <Table
-          size="small"
-          pagination={false}
-          rowKey={(row) => `${row.name} ${row.atMs}`}
-          dataSource={lines.flatMap((l) => l.points.map((p) => ({ ...p, name: l.name }))).sort((a, b) => b.atMs - a.atMs)}
-          columns={[
-            { title: "Day", dataIndex: "day" },
-            { title: "What", dataIndex: "name" },
-            { title: "Figure", dataIndex: "said" },
-          ]}
-        />
-      </More>
+      {quiet ? null : (
+        <More label="The same as a table">
+          <Table
+            size="small"
+            pagination={false}
+            rowKey={(row) => `${row.name} ${row.atMs}`}
+            dataSource={lines.flatMap((l) => l.points.map((p) => ({ ...p, name: l.name }))).sort((a, b) => b.atMs - a.atMs)}
+            columns={[
+              { title: "Day", dataIndex: "day" },
+              { title: "What", dataIndex: "name" },
+              { title: "Figure", dataIndex: "said" },
+            ]}
+          />
+        </More>
+      )}
     </div>
   );
 }
 
-function Curve({ unit, lines }: { unit: string; lines: readonly FigureLine[] }) {
+function Curve({ unit, lines, seconds }: { unit: string; lines: readonly FigureLine[]; seconds: boolean }) {
   const [soft, hair] = [colour("soft"), colour("hair")];
   const all = lines.flatMap((l) => l.points);
   return (
@@ -78,7 +80,7 @@ function Curve({ unit, lines }: { unit: string; lines: readonly FigureLine[] }) 
                 color: soft,
                 maxRotation: 0,
                 maxTicksLimit: 7,
-                callback: (v) => new Date(Number(v)).toLocaleDateString("en-GB", { day: "numeric", month: "short" }),
+                callback: (v) => (seconds ? `${v} s` : new Date(Number(v)).toLocaleDateString("en-GB", { day: "numeric", month: "short" })),
               },
             },
             y: { grid: { color: hair }, ticks: { color: soft, maxTicksLimit: 6, callback: (v) => `${v} ${unit}` } },

@@ -6,13 +6,14 @@ import { useSeen } from "./useSeen";
 
 const FigureChart = fetched(() => import("./FigureChart").then((m) => m.FigureChart));
 
-export function FigureCurve({ lines }: { lines: readonly FigureLine[] }) {
+/** `quiet` is a run of seconds, without its table: the figures stand beside it. */
+export function FigureCurve({ lines, quiet = false }: { lines: readonly FigureLine[]; quiet?: boolean }) {
   const [place, seen] = useSeen<HTMLDivElement>();
   return (
     <div ref={place} className="curve tall">
       {seen ? (
         <Suspense>
-          <FigureChart lines={lines} />
+          <FigureChart lines={lines} quiet={quiet} />
         </Suspense>
       ) : null}
     </div>

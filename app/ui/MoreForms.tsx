@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { BedMapStart } from "#services/log/options";
 import { COST_WORDS } from "#services/log/words";
 import { BedMapEntry } from "./BedMapEntry";
+import { BenchRead } from "./BenchRead";
 import { Choices, Tick } from "./form/Choices";
 import { NumberField } from "./form/NumberField";
 import { PhotoField } from "./form/PhotoField";
@@ -11,31 +12,49 @@ import { useField, useFormState } from "./form/state";
 import { TextField } from "./form/TextField";
 import { More } from "./More";
 import { Notice } from "./Notice";
+import { ProbeForm } from "./ProbeForm";
 
-export type LessOften = "current" | "coolant" | "airflow" | "engraving" | "focus" | "tape" | "setting" | "cost" | "bed-map" | "coupon";
+export type LessOften =
+  | "probe"
+  | "current"
+  | "coolant"
+  | "airflow"
+  | "engraving"
+  | "focus"
+  | "tape"
+  | "setting"
+  | "cost"
+  | "bed-map"
+  | "coupon";
 
 export interface LessOftenProps {
   readonly materials: readonly { readonly value: string; readonly label: string }[];
   readonly stations: readonly { readonly value: string; readonly label: string }[];
+  /** Stations watts can be read after. */
+  readonly metered: readonly { readonly value: string; readonly label: string }[];
   readonly bedMap: BedMapStart | undefined;
   readonly currency: string;
+  readonly hasBench: boolean;
 }
 
 const list = (values: readonly string[]) => values.map((value) => ({ value, label: value }));
 
 const FORMS: { readonly [K in LessOften]: (props: LessOftenProps) => ReactNode } = {
-  current: () => (
+  probe: ({ metered, hasBench }) => <ProbeForm stations={metered} hasBench={hasBench} />,
+  current: ({ hasBench }) => (
     <>
       <Notice kind="caution">Only by the machine's own meter. The supply kills: nothing is opened or clamped for this.</Notice>
       <div className="fields">
         <NumberField name="currentMa" label="Tube current" unit="mA" autoFocus />
         <NumberField name="setPercent" label="At power" unit="%" defaultValue="100" />
       </div>
+      {hasBench ? <BenchRead device="current" /> : null}
       <Good label="As it should be: later readings are set against it" />
     </>
   ),
-  coolant: () => (
+  coolant: ({ hasBench }) => (
     <>
+      {hasBench ? <BenchRead device="coolant" /> : null}
       <div className="fields">
         <NumberField name="temperatureC" label="Temperature" unit="°C" />
         <NumberField name="flowLpm" label="Flow" unit="L/min" hint="at the return, a jug and a watch" />

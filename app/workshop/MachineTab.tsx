@@ -2,6 +2,7 @@
 import { QRCode } from "antd";
 import { Form, Link } from "react-router";
 import { Block } from "../ui/Block";
+import { Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { Submit } from "../ui/form/Posted";
 import { TextField } from "../ui/form/TextField";
@@ -58,7 +59,25 @@ export function MachineTab({ d, state, currency }: { d: Loaded; state: EditState
   );
 }
 
-export function Devices({ d }: { d: Loaded }) {
+export function Devices({ d, bench }: { d: Loaded; bench: EditState }) {
+  return (
+    <div className="stack loose">
+      <Phones d={d} />
+      <Block>
+        <h2 className="card-title">Practice bench</h2>
+        <p>
+          An hour counter, a current meter, a chiller and a power probe, all simulated from this machine's log: to try a form with “read
+          from the bench”. What they say is made up, so keep it out of a log you rely on.
+        </p>
+        <EditForm intent="bench" state={bench} save="Save the bench" primary={false}>
+          <Tick name="bench" label="Put the practice bench at hand" defaultChecked={d.hasBench} />
+        </EditForm>
+      </Block>
+    </div>
+  );
+}
+
+function Phones({ d }: { d: Loaded }) {
   if (d.lan.length === 0) {
     return (
       <Block>

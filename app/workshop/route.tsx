@@ -177,6 +177,6 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
     case "machine":
       return <MachineTab d={d} state={state("machine")} currency={stateOf(answer, "currency", d.currency)} />;
     case "devices":
-      return <Devices d={d} />;
+      return <Devices d={d} bench={stateOf(answer, "bench", "")} />;
   }
 }

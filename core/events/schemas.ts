@@ -158,6 +158,34 @@ export const powerSchema = {
   additionalProperties: false,
 } as const;
 
+/** A run of the power probe: the slug's temperature over time. The watts are worked out from it whenever they are asked for. */
+export const probeSchema = {
+  type: "object",
+  properties: {
+    station,
+    setPercent,
+    massG: { type: "number", exclusiveMinimum: 0, maximum: 5000 },
+    heatS: { type: "number", exclusiveMinimum: 0, maximum: 600 },
+    ambientC: { type: "number", minimum: -20, maximum: 60 },
+    timeConstantS: { type: "number", exclusiveMinimum: 0, maximum: 5000 },
+    samples: {
+      type: "array",
+      minItems: 3,
+      maxItems: 1200,
+      items: {
+        type: "object",
+        properties: { s: { type: "number", minimum: -60, maximum: 7200 }, c: { type: "number", minimum: -40, maximum: 500 } },
+        required: ["s", "c"],
+        additionalProperties: false,
+      },
+    },
+    baseline: { type: "boolean" },
+    note,
+  },
+  required: ["station", "setPercent", "massG", "heatS", "ambientC", "samples"],
+  additionalProperties: false,
+} as const;
+
 /** Current of the tube at a set power, by the machine's own meter. */
 export const currentSchema = {
   type: "object",
@@ -296,6 +324,7 @@ export const eventSchemas = {
   engraving: engravingSchema,
   focus: focusSchema,
   power: powerSchema,
+  probe: probeSchema,
   current: currentSchema,
   coolant: coolantSchema,
   airflow: airflowSchema,
@@ -318,6 +347,7 @@ export interface EventPayload {
   engraving: FromSchema<typeof engravingSchema>;
   focus: FromSchema<typeof focusSchema>;
   power: FromSchema<typeof powerSchema>;
+  probe: FromSchema<typeof probeSchema>;
   current: FromSchema<typeof currentSchema>;
   coolant: FromSchema<typeof coolantSchema>;
   airflow: FromSchema<typeof airflowSchema>;

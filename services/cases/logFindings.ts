@@ -5,8 +5,9 @@ import { mirrorNumberOf } from "#core/machine";
 import type { TraceFinding } from "#core/trace";
 import { bedLadders } from "../machine/bedMaps";
 import type { Gathered } from "../machine/gather";
+import { probeResult } from "../machine/watts";
 
-type Said = Pick<TraceFinding, "check" | "outcome" | "value" | "setPercent">;
+type Said = Pick<TraceFinding, "check" | "outcome" | "value" | "sd" | "setPercent">;
 
 /** A map of the bed speaks for its pattern only where that clearly leads. */
 const CLEARLY = 0.5;
@@ -15,6 +16,12 @@ const CENTRED_MM = 1;
 
 /** Kinds that are measured or seen apart from a case, and what each is to one; a record flagged as good is what the others are set against. */
 const KINDS: { readonly [K in EventKind]?: (event: EventOf<K>, g: Gathered) => readonly Said[] } = {
+  probe: (event) => {
+    const read = probeResult(event);
+    return read.kind === "power" && !event.payload.baseline
+      ? [{ check: `power@${event.payload.station}`, value: read.powerW, sd: read.seW, setPercent: event.payload.setPercent }]
+      : [];
+  },
   current: ({ payload: p }) => [{ check: "tube-current", value: p.currentMa, setPercent: p.setPercent }],
   coolant: ({ payload: p }) => [
     ...(p.temperatureC === undefined ? [] : [{ check: "coolant-temp", value: p.temperatureC }]),

@@ -61,6 +61,17 @@ const LISTS: Readonly<Record<string, Pick<Column, "write" | "read"> & { readonly
           .map(([station = "", watts = ""]) => ({ station, powerW: figureOf(watts) })),
       ),
   },
+  samples: {
+    looks: "0 22; 1 22.6",
+    write: (v) => (v as { s: number; c: number }[]).map((x) => `${x.s} ${x.c}`).join("; "),
+    read: (cell) =>
+      ok(
+        cell
+          .split(";")
+          .map((r) => r.trim().split(/\s+/))
+          .map(([s = "", c = ""]) => ({ s: figureOf(s), c: figureOf(c) })),
+      ),
+  },
   places: {
     looks: `${BED_PLACES[0]?.id} 40 40: 9 dropped; 10 stays | …`,
     write: (v) => (v as EventPayload["bed-map"]["places"]).map((p) => `${p.place} ${p.xMm} ${p.yMm}: ${rungsText(p.rungs)}`).join(" | "),

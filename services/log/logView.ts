@@ -72,6 +72,7 @@ function isAbout(event: MachineEvent, part: string): boolean {
     case "grade":
     case "service":
     case "tape":
+    case "probe":
       return event.payload.station === part;
     case "power":
       return event.payload.readings.some((r) => r.station === part);

@@ -33,6 +33,8 @@ export interface BedMapStart {
 export interface EntryOptions {
   /** The map that was made last, or the one that is corrected. */
   readonly bedMap: BedMapStart | undefined;
+  /** Simulated devices can fill fields. */
+  readonly hasBench: boolean;
   /** As it is written after an amount. */
   readonly currency: string;
   readonly materials: readonly LadderMaterial[];
@@ -106,6 +108,7 @@ export function entryOptions(g: Gathered, editing?: MachineEvent): EntryOptions 
   return {
     bedMap: editing?.kind === "bed-map" ? bedMapTold(editing.payload) : mapFile && bedMapStart(mapFile.payload),
     currency: g.currency,
+    hasBench: g.hasBench,
     materials: ladderMaterials(g),
     speeds: Object.fromEntries(g.materials.map((m) => [String(m.id), m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS)])),
     firstLadder: g.log.kinds.ladder.length === 0,

@@ -6,6 +6,7 @@ import { doseSinceClean, type Usage } from "#core/schedule";
 import { type Condition, conditionOf, fitWear, foulingOf, type WearBound, type WearFit, type WearLook, type WearReading } from "#core/wear";
 import { baselineFor, type LadderReading, resultOf } from "./ladders";
 import type { Trade } from "./trade";
+import { wattWalks } from "./watts";
 
 /** What a condition is estimated from. */
 export interface Evidence {
@@ -76,26 +77,24 @@ function ladderReadings(e: Evidence, span: Span): WearReading[] {
 /** Error of one watt reading and what a walk shares, in ln power. */
 const WATTS_SE = Math.hypot(0.03, 0.03);
 
-/** What watts say: after each station that the baseline walk read too, with the fouling of what lies before the meter. */
+/** What watts say: after each station that a good reading is known of, with the fouling of what lies before the meter. */
 function wattReadings(e: Evidence, span: Span): WearReading[] {
-  const walks = e.log.kinds.power.slice(firstAt(e.log.kinds.power, span.baseline.atMs)).filter((w) => w.atMs <= span.untilMs);
-  const base = walks.findLast((w) => w.payload.baseline === true);
-  if (!base) return [];
+  const walks = wattWalks(e.log, span.baseline.atMs, span.untilMs);
   const order = e.trade.layout.stations.map((s) => s.id);
   const optics = opticsOf(e.trade).map((s) => order.indexOf(s.id));
-  return walks.flatMap((walk) => {
-    if (walk.atMs <= base.atMs || isFaulty(e, walk.atMs)) return [];
-    const use = since(e, walk, base, span);
-    return walk.payload.readings.flatMap((r): WearReading[] => {
-      const first = base.payload.readings.find((b) => b.station === r.station);
-      if (!first || first.powerW <= 0 || r.powerW <= 0) return [];
+  return walks.flatMap((walk) =>
+    walk.readings.flatMap((r): WearReading[] => {
+      const base = walks.findLast((w) => w.isGood && w.atMs < walk.atMs && w.readings.some((b) => b.station === r.station));
+      const first = base?.readings.find((b) => b.station === r.station);
+      if (!base || !first || walk.isGood || first.powerW <= 0 || r.powerW <= 0 || isFaulty(e, walk.atMs)) return [];
+      const use = since(e, walk.event, base.event, span);
       const at = order.indexOf(r.station);
-      const lnRatio = Math.log((r.powerW * base.payload.setPercent) / (first.powerW * walk.payload.setPercent));
+      const lnRatio = Math.log((r.powerW * base.setPercent) / (first.powerW * walk.setPercent));
       const fouling = use.fouling.map((f, i) => ((optics[i] as number) <= at ? f : 0));
       // What happens suddenly (aim, focus) may lie behind the meter: watts do not speak of it.
       return [{ ...use, lnRatio, se: WATTS_SE, fouling, sinceService: false, way: "watts" }];
-    });
-  });
+    }),
+  );
 }
 
 /** A clear optic may still have lost a little. */

@@ -40,6 +40,8 @@ export interface Gathered extends Evidence {
   readonly openCase: TraceCase | undefined;
   /** As its owner writes it after an amount; empty while nobody said. */
   readonly currency: string;
+  /** The practice bench is at hand: simulated devices to try things with. */
+  readonly hasBench: boolean;
   /** Checks that its owner cannot make on this machine, or does not know the answer of in the open case. */
   readonly declined: readonly string[];
 }
@@ -136,9 +138,13 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     openRound: open,
     openCase,
     currency: (await readSetting<string>(services.store, CURRENCY)) ?? "",
+    hasBench: (await readSetting<boolean>(services.store, BENCH)) === true,
     declined: await declinedChecks(services, machine.id, openCase?.id),
   };
 }
+
+/** Setting that puts the practice bench at hand. */
+export const BENCH = "practice-bench";
 
 /** Setting that keeps the workshop's currency. */
 export const CURRENCY = "currency";

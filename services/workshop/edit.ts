@@ -5,7 +5,7 @@ import { type Machine, stationsWithHistory } from "#store/machines";
 import { writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
-import { CURRENCY, findMachine } from "../machine/gather";
+import { BENCH, CURRENCY, findMachine } from "../machine/gather";
 import type { Edited } from "./edited";
 import { fittingsByForm, shelfByForm } from "./fittings";
 import { editMaterial, newMaterial } from "./materials";
@@ -76,6 +76,10 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
       return editMaterial(services, machine, reader);
     case "machine":
       return editMachine(services, machine, reader);
+    case "bench": {
+      await writeSettings(services.store, { [BENCH]: reader.text("bench") === "1" });
+      return { said: "Saved." };
+    }
     case "currency": {
       const currency = reader.text("currency") ?? "";
       if (currency.length > 8) return { errors: { currency: "At most 8 characters." } };

@@ -40,6 +40,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
   return {
     slug: g.machine.slug,
     currency: g.currency,
+    hasBench: g.hasBench,
     name: g.machine.name,
     layout: startingLayout(g.machine.layout).name,
     ratedPowerW: number(g.machine.ratedPowerW, 0),

@@ -11,6 +11,7 @@ import { job } from "./job";
 import { ladder } from "./ladder";
 import { note } from "./note";
 import { power } from "./power";
+import { probe } from "./probe";
 import { airflow, coolant, current } from "./reading";
 import { engraving, focus, tape } from "./seen";
 import { service } from "./service";
@@ -25,6 +26,7 @@ export const eventKinds = {
   engraving,
   focus,
   power,
+  probe,
   current,
   coolant,
   airflow,
@@ -48,6 +50,7 @@ export const ENTRY_KINDS = [
   "grade",
   "service",
   "power",
+  "probe",
   "current",
   "coolant",
   "airflow",
