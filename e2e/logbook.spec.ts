@@ -5,6 +5,7 @@ import { awakeButton, expect, expectAccessible, expectFits, test, watchConsole }
 test("one line is understood, says what is missing, and is kept as it was understood", async ({ page, demo }) => {
   const complaints = watchConsole(page);
   await page.goto(`${demo.url}/larkspur/log`);
+  await awakeButton(page, "Keep it");
   const line = page.getByLabel("In one line");
   await line.pressSequentially("3 mm bir");
   await page.getByTitle("3 mm birch ply", { exact: true }).click();

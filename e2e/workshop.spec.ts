@@ -1,5 +1,5 @@
 /** The machine's own shape: editing the path without a mouse, what is refused, fittings that change the steps, materials, machines. */
-import { expect, expectAccessible, test, watchConsole } from "./support";
+import { awakeButton, expect, expectAccessible, test, watchConsole } from "./support";
 
 test("a path is edited by keyboard, history kept, and what is no path is refused", async ({ page, demo }) => {
   const complaints = watchConsole(page);
@@ -63,6 +63,7 @@ test("a path is edited by keyboard, history kept, and what is no path is refused
   await page.goto(`${demo.url}/larkspur/trace/3`);
   await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
   await page.goto(`${demo.url}/larkspur/workshop`);
+  await awakeButton(page, "Bring back");
   await page.getByRole("listitem").filter({ hasText: "M2" }).getByRole("button", { name: "Bring back" }).click();
   await expect.poll(names).toEqual(["Tube", "Exit window", "M1", "M2", "M3 in head", "Lens", "Nozzle"]);
   await expectAccessible(page);

@@ -35,11 +35,15 @@ await shoot("start", WIDE, `${empty.url}/start`);
 await shoot("today", WIDE, `${demo.url}/larkspur/today`);
 await shoot("today-phone", PHONE, `${demo.url}/teasel/today`);
 await shoot("log", WIDE, `${demo.url}/larkspur/log?kind=cut`);
-await shoot("ladder", WIDE, `${demo.url}/larkspur/log?kind=ladder`);
+await shoot("ladder", WIDE, `${demo.url}/larkspur/log?kind=ladder`, async (page) => {
+  for (const [i, key] of ["1", "1", "1", "2", "3"].entries()) await page.locator(".coupon-square").nth(i).press(key);
+});
+await shoot("outlook", WIDE, `${demo.url}/teasel/outlook`, (page) => page.locator("canvas").first().waitFor());
+await shoot("book", WIDE, `${demo.url}/larkspur/outlook?tab=book`);
+await shoot("coupons", WIDE, `${demo.url}/larkspur/coupons`);
 await shoot("gate", WIDE, `${demo.url}/larkspur/gate?materialId=1&speedMmPerS=10&setPercent=60&lostMinutes=40&lostMoney=12`);
 await shoot("case-report", WIDE, `${demo.url}/larkspur/trace/2`);
 await shoot("trace", WIDE, `${demo.url}/larkspur/trace/3`);
-await shoot("trace-check", WIDE, `${demo.url}/larkspur/trace/3?check=tape-travel%402`);
 await shoot("trace-phone", PHONE, `${demo.url}/larkspur/trace/3`);
 await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
 await shoot("workshop", WIDE, `${demo.url}/burdock/workshop?station=mirror-3`);
@@ -53,7 +57,6 @@ await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async
 });
 await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Look at the upper mirror/));
 await shoot("round-clean", WIDE, `${demo.url}/burdock/round`, onto(/^Clean the upper mirror/));
-await shoot("round-power", WIDE, `${demo.url}/burdock/round`, onto(/power on/));
 
 await browser.close();
 await demo.stop();

@@ -1,6 +1,6 @@
 /** One line that understands what happened, and says how it understood it before anything is kept. */
 import { AutoComplete, Input } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { completions, understand, type Vocabulary } from "#core/entry";
 import { RequestKey, Submit } from "../ui/form/Posted";
@@ -9,6 +9,11 @@ export function EntryLine({ vocabulary, requestKey }: { vocabulary: Vocabulary; 
   const [text, setText] = useState("");
   const [open, setOpen] = useState(false);
   const busy = useNavigation().state !== "idle";
+  // Typed before the page had woken up: not lost.
+  useEffect(() => {
+    const typed = (document.getElementById("entry-line") as HTMLInputElement | null)?.value;
+    if (typed) setText((now) => (now === "" ? typed : now));
+  }, []);
   const found = understand(text, vocabulary);
   const isEmpty = text.trim() === "";
   const isReady = found !== undefined && found.missing.length === 0;

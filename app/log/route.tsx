@@ -116,6 +116,16 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
               </LinkButton>
             </nav>
           )}
+          {loaderData.before.length > 0 ? (
+            <Notice kind="said">
+              It said before:
+              <ul>
+                {loaderData.before.map((v) => (
+                  <li key={v.id}>{v.text}</li>
+                ))}
+              </ul>
+            </Notice>
+          ) : null}
           <Entry data={loaderData} kind={kind} failed={failed} requestKey={keyAfter(actionData, loaderData.key)} />
         </section>
         {loaderData.chart && loaderData.chart.points.length > 1 ? (

@@ -23,6 +23,16 @@ interface Props {
   readonly answerKey: string;
 }
 
+/** Checks that are cut from a test file, and its form; its result, told on the drawing, comes back into the case. */
+const FILES: Readonly<Record<string, string>> = {
+  ladder: "ladder",
+  "bed-map": "bed-map",
+  "focus-ramp": "ramp",
+  "raster-edge": "block",
+  engraving: "block",
+  tape: "rings",
+};
+
 export function CheckCard(props: Props) {
   const { card, loaded, first } = props;
   return (
@@ -41,6 +51,9 @@ export function CheckCard(props: Props) {
           {card.caution ? <Notice kind="caution">{card.caution}</Notice> : null}
         </div>
       </div>
+      {FILES[card.id.replace(/@.*/, "")] ? (
+        <LinkButton to={`/${loaded.slug}/coupons?form=${FILES[card.id.replace(/@.*/, "")]}`}>Make the file</LinkButton>
+      ) : null}
       {card.id === "ladder" ? (
         <LinkButton color="default" variant="solid" to={`/${loaded.slug}/log?kind=ladder`}>
           Cut it, then enter it in the log

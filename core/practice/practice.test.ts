@@ -100,4 +100,18 @@ describe("the simulated history", () => {
     ]);
     expect(history.trueEffective).toBeLessThan(0.85);
   });
+
+  it("is the same story whatever day it ends on, told from that day", () => {
+    const from = (endMs: number) => {
+      const { startMs, events, rounds, trueEffective, tubeHours } = simulateHistory({ ...options(20260), endMs });
+      return {
+        events: events.map((e) => ({ ...e, atMs: e.atMs - startMs })),
+        rounds: rounds.map((r) => ({ ...r, atMs: r.atMs - startMs })),
+        trueEffective,
+        tubeHours,
+      };
+    };
+    const told = from(END);
+    for (let day = 1; day <= 7; day++) expect(from(END + day * 86_400_000 + 5 * 3_600_000)).toEqual(told);
+  });
 });

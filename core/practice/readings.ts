@@ -4,7 +4,7 @@
  */
 import type { EventKind, EventPayload } from "#core/events";
 import { type Random, seededRandom } from "#core/random";
-import { DAY_MS, HOUR_MS } from "#core/time";
+import { HOUR_MS } from "#core/time";
 
 /** What an owner has meters for, and what is bought. */
 export interface SideReadings {
@@ -46,8 +46,8 @@ export function sideReader(side: SideReadings, add: Add): (today: SideDay) => vo
         ...(first ? { baseline: true } : {}),
       });
     if (side.coolant && day % 6 === 0) {
-      // Warmer towards the summer.
-      const season = Math.sin((2 * Math.PI * (dayMs / DAY_MS - 110)) / 365.25);
+      // Warmer half a year on; told by the story's own days, not by the calendar's.
+      const season = Math.sin((2 * Math.PI * (day - 158)) / 365.25);
       add("coolant", dayMs + 4 * HOUR_MS, {
         temperatureC: tenth(side.coolant.temperatureC + 1.6 * season + 0.5 * random.normal()),
         ...(day % 30 === 0 ? { flowLpm: tenth(side.coolant.flowLpm + 0.06 * random.normal()) } : {}),

@@ -1,6 +1,7 @@
 /** View model of the log: the form for an entry, the lines, and the curve of effective power. */
 import dayjs from "dayjs";
 import { EVENT_KINDS, type EventKind, findEvent, type LogPlace, type MachineEvent, newestBefore } from "#core/events";
+import { listRecords } from "#store/events";
 import type { Services } from "../context";
 import { recordId } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
@@ -139,6 +140,7 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
     baseline: search.get("baseline") === "1",
     show,
     editing: editing && { id: editing.id, typed: typedFrom(editing), corrections: g.log.corrections.get(editing.id) ?? 0 },
+    before: editing && g.log.corrections.has(editing.id) ? await versionsOf(services, g, editing.id) : [],
     filters: FILTERS,
     part,
     find,
@@ -168,6 +170,13 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
     asked: { station: search.get("station") ?? undefined, part: search.get("part") ?? undefined },
     leads: leadsOf(g, search.getAll("lead")),
   };
+}
+
+/** What a record said before it was corrected, oldest first. */
+async function versionsOf(services: Services, g: Gathered, id: number) {
+  const records = await listRecords(services.store, g.machine.id);
+  const own = records.filter((r) => r.id === id || (r.corrects !== undefined && (g.log.roots.get(r.id) ?? 0) === id));
+  return own.slice(0, -1).map((r) => ({ id: r.id, text: r.voids ? "struck: it never happened" : describeEvent(r, g).text }));
 }
 
 /** What a record that was just kept leads on to. */
