@@ -13,6 +13,8 @@ test("Today answers first, and every place is clean for axe and the console", as
     ["/teasel/trace", /What did you notice/],
     ["/teasel/mixes", /Never/],
     ["/teasel/mixes?tab=lens", /a spot of \d+ µm/],
+    ["/larkspur/outlook?tab=costs", /neither dirt nor tube/],
+    ["/larkspur/coupons?form=bed-map", /as strong in every corner/],
     ["/burdock/workshop", /Burdock, 60 W/],
     ["/burdock/workshop?tab=fittings", /Burdock/],
     ["/burdock/workshop?tab=materials", /Burdock/],
@@ -193,7 +195,18 @@ test("the log takes entries fast, asks about odd hours, and corrects without los
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
   test("Today, Round and Trace fit one hand", async ({ page, demo }) => {
-    for (const path of ["today", "round", "trace/3", "workshop", "workshop?tab=fittings", "mixes?tab=lens"]) {
+    for (const path of [
+      "today",
+      "round",
+      "trace/3",
+      "workshop",
+      "workshop?tab=fittings",
+      "workshop?tab=files",
+      "mixes?tab=lens",
+      "outlook",
+      "outlook?tab=book",
+      "coupons",
+    ]) {
       await page.goto(`${demo.url}/larkspur/${path}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await expectFits(page);

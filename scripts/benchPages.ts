@@ -14,7 +14,7 @@ import config from "../playwright.config";
 
 const TIMES = 60;
 /** Wanted at most: kB of JavaScript, and the shift of the layout. */
-const WANTED: Readonly<Record<string, number>> = { Today: 352, Log: 395, Round: 315 };
+const WANTED: Readonly<Record<string, number>> = { Today: 352, Log: 400, Round: 315 };
 const WANTED_SHIFT = 0.02;
 
 const cpuMs = (pid: number): number => {

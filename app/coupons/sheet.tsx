@@ -34,13 +34,16 @@ export default function Sheet({ loaderData: d }: Route.ComponentProps) {
           {d.machine}: {d.name.toLowerCase()}
         </h1>
         <p className="soft">
-          {d.sheet} · {d.day} · {fits ? "full size: print without scaling" : `not to scale: ${Math.round(widthMm)} mm wide`}
+          {d.sheet ? `${d.sheet} · ` : ""}
+          {d.day} · {fits ? "full size: print without scaling" : `not to scale: ${Math.round(widthMm)} mm wide`}
         </p>
       </div>
       <CouponPicture coupon={d.coupon} width={`${fits ? widthMm : PAPER_MM}mm`} />
       <p>{d.how}</p>
       <Notice kind="caution">
-        Lid shut, exhaust and assist air on, extinguisher at hand; stay with it. The maker's manual comes first.
+        {d.form === "rings"
+          ? "Short pulse at 15 to 20 % power, panels on, lid closed. Test a scrap of the tape first: some catch fire. The maker's manual comes first."
+          : "Lid shut, exhaust and assist air on, extinguisher at hand; stay with it. The maker's manual comes first."}
       </Notice>
       {d.coupon.targets.length > 0 ? (
         <table className="sheet-table">

@@ -26,6 +26,7 @@ export default function Label({ loaderData: d }: Route.ComponentProps) {
         </Button>
         <LinkButton to={`/${d.slug}/workshop?tab=devices`}>Back</LinkButton>
       </div>
+      {first === undefined ? <h1 className="verdict">A label for {d.name}</h1> : null}
       {first === undefined ? (
         <Notice kind="doubt">
           Only this computer can open Clenor so far, so a label would lead a phone nowhere. Start it with <code>npm start -- --lan</code>,
