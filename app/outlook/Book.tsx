@@ -50,7 +50,7 @@ export function Book({ book }: { book: BookData }) {
             render: (_, r) => (
               <Fragment>
                 <b className="nowrap">{r.now}</b>
-                {r.later && r.later !== r.now ? <span className="soft nowrap"> · {r.later} until the next clean</span> : null}
+                {r.later && r.later !== r.now ? <span className="soft"> · {r.later} until the next clean</span> : null}
                 <br />
                 <span className="soft small">{r.why}</span>
               </Fragment>

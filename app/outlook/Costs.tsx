@@ -25,9 +25,9 @@ export function Costs({ d }: { d: Loaded }) {
             { title: "In since", render: (_, l) => <b>{l.since}</b> },
             { title: "From", render: (_, l) => [l.source, l.focal].filter(Boolean).join(", ") || <span className="soft">not noted</span> },
             { title: "Hours", dataIndex: "hours", align: "right" },
-            { title: "Cleans", dataIndex: "cleans", align: "right" },
+            { title: "Cleans", dataIndex: "cleans", align: "right", responsive: ["sm"] },
             { title: "Best ladder", dataIndex: "best", align: "right" },
-            { title: "Price", dataIndex: "price", align: "right" },
+            { title: "Price", dataIndex: "price", align: "right", responsive: ["sm"] },
             { title: "An hour", dataIndex: "perHour", align: "right" },
           ]}
         />

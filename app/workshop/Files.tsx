@@ -78,7 +78,7 @@ function Restore({ name, at }: { name: string; at: string }) {
   if (!asked) return <Button onClick={() => setAsked(true)}>Go back to it</Button>;
   return (
     <Form method="post" preventScrollReset className="row">
-      <input type="hidden" name="intent" value="restore" />
+      <input type="hidden" name="intent" value="restore-copy" />
       <input type="hidden" name="copy" value={name} />
       <span>All as it was {at}? A copy of now is made first.</span>
       <Submit danger disabled={busy}>

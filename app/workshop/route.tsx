@@ -153,7 +153,9 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
         <Files
           d={d}
           answer={
-            answer?.intent && ["backup", "restore", "take-in"].includes(answer.intent) && answer.said === undefined ? answer : undefined
+            answer?.intent && ["backup", "restore-copy", "take-in"].includes(answer.intent) && answer.said === undefined
+              ? answer
+              : undefined
           }
         />
       );

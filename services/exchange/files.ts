@@ -41,7 +41,7 @@ export async function fileByForm(services: Services, reader: FormReader): Promis
     switch (reader.text("intent")) {
       case "backup":
         return { said: `Copied: ${await makeBackup(services.store, services.folder, services.nowMs())}.` };
-      case "restore": {
+      case "restore-copy": {
         const before = await restoreBackup(services.store, services.folder, reader.text("copy") ?? "", services.nowMs());
         return { said: `Everything is as it was then. How it was before is kept as ${before}.` };
       }
