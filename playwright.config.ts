@@ -13,6 +13,8 @@ export default defineConfig({
   reporter: [["list"], ["json"]],
   use: {
     viewport: { width: 1280, height: 800 },
+    // A thing that never comes is said soon.
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: chromiums.find(existsSync) ?? "/usr/bin/chromium",
       args: [

@@ -1,7 +1,7 @@
 /** The story on the demo: read Today, walk a round through a reload, log, trace the open case to its repair and proof. */
 import { answerLadder, expect, expectAccessible, expectFits, test, walkToProof, watchConsole } from "./support";
 
-test("Today answers first, and every place is clean for axe and the console", async ({ page, demo }) => {
+test("Today answers first, and every place is clean for axe and the console", async ({ page, shared: demo }) => {
   test.setTimeout(300_000);
   const complaints = watchConsole(page);
   for (const [path, answer] of [

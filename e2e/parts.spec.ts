@@ -1,7 +1,7 @@
 /** Parts that every place shares: station cards, the emergency card, keys, the sum behind a number, the table behind a chart. */
 import { expect, expectAccessible, test, walkTo, watchConsole } from "./support";
 
-test("a station's card, the emergency card and the keys are one step away, without a mouse", async ({ page, demo }) => {
+test("a station's card, the emergency card and the keys are one step away, without a mouse", async ({ page, shared: demo }) => {
   const complaints = watchConsole(page);
   await page.goto(`${demo.url}/larkspur/today`);
   await page.getByRole("button", { name: /^M2/ }).focus();
@@ -34,7 +34,7 @@ test("a station's card, the emergency card and the keys are one step away, witho
   expect(complaints).toEqual([]);
 });
 
-test("every number can be opened: the verdict's sum, the curve's table, the loss per station", async ({ page, demo }) => {
+test("every number can be opened: the verdict's sum, the curve's table, the loss per station", async ({ page, shared: demo }) => {
   await page.goto(`${demo.url}/larkspur/today`);
   await page.getByText("Show the sum").click();
   await expect(page.getByRole("row", { name: /^Together/ })).toContainText("90 % range");

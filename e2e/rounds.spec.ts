@@ -145,7 +145,7 @@ test("answers given without a network outlive the page, and two devices do not u
   await expect(again.getByRole("listitem").filter({ hasText: "Lens, as found" }).first()).toContainText("spots");
 });
 
-test("a round of one's own choice takes along what is open anyway, and goes onto paper", async ({ page, demo }) => {
+test("a round of one's own choice takes along what is open anyway, and goes onto paper", async ({ page, shared: demo }) => {
   await page.goto(`${demo.url}/burdock/round?scope=own`);
   await page.getByRole("checkbox", { name: /^Upper mirror [\d.]/ }).check();
   // What lies behind a panel that is not for owners cannot be chosen.

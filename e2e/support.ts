@@ -8,7 +8,21 @@ interface Places {
   readonly empty: RunningServer;
 }
 
-export const test = base.extend<Places>({
+/** One server for the tests of a worker that only look, or write what no other of them looks at. */
+interface Shared {
+  readonly shared: RunningServer;
+}
+
+export const test = base.extend<Places, Shared>({
+  shared: [
+    // biome-ignore lint/correctness/noEmptyPattern: the fixture depends on nothing
+    async ({}, use) => {
+      const server = await startServer(demoFolder());
+      await use(server);
+      await server.stop();
+    },
+    { scope: "worker" },
+  ],
   // biome-ignore lint/correctness/noEmptyPattern: the fixture depends on nothing
   demo: async ({}, use) => {
     const server = await startServer(demoFolder());

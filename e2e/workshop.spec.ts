@@ -140,7 +140,7 @@ test("machines are switched anywhere, and one more is added from a layout", asyn
   await expect(page.getByRole("navigation", { name: /Beam line/ }).getByText("Side window")).toBeVisible();
 });
 
-test("the agents' box and the lens explorer answer as they are asked", async ({ page, demo }) => {
+test("the agents' box and the lens explorer answer as they are asked", async ({ page, shared: demo }) => {
   await page.goto(`${demo.url}/larkspur/mixes`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Never/);
   await page.getByRole("button", { name: /isopropyl alcohol/ }).click();

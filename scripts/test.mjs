@@ -53,7 +53,7 @@ await steps([
   [
     "lint: the architecture's arrows",
     bin("depcruise"),
-    ["core", "catalog", "store", "services", "app", "scripts", "--config", ".dependency-cruiser.cjs"],
+    ["core", "catalog", "store", "devices", "services", "app", "scripts", "--config", ".dependency-cruiser.cjs"],
   ],
   ["lint: nothing unused", bin("knip"), []],
 ]);

@@ -49,16 +49,19 @@ export function backgroundLosses(model: TraceModel, usage: TraceUsage): { mean: 
   const variance = new Float64Array(model.stations.length);
   model.stations.forEach((station, j) => {
     if (station.role === "tube") {
-      // Slow ageing since the baseline, which a case file does not date: a small allowance.
-      mean[j] = 0.015;
-      variance[j] = 0.02 ** 2;
+      // Slow ageing since the baseline; a case file does not date it, so there it is a small allowance.
+      const { mean: lost, sd } = usage.fitted?.tubeLoss ?? { mean: 0.015, sd: 0.02 };
+      mean[j] = lost;
+      variance[j] = sd ** 2;
       return;
     }
     const known = model.background.find((b) => b.station === station.id);
     if (!known) return;
     const share = Math.min(1, (doseOf(usage, station.id) ?? known.intervalPlyHours / 2) / known.intervalPlyHours);
-    mean[j] = known.lossAtInterval * share;
-    variance[j] = (0.5 * mean[j]! + 0.004) ** 2;
+    const factor = usage.fitted?.foulingFactors[station.id] ?? { mean: 1, sd: 0.5 };
+    const expected = known.lossAtInterval * share;
+    mean[j] = expected * factor.mean;
+    variance[j] = (expected * factor.sd + 0.004) ** 2;
   });
   return { mean, variance };
 }

@@ -116,6 +116,15 @@ export interface TraceUsage {
   readonly smokeDoseSinceClean?: Readonly<Record<string, number>> | undefined;
   readonly seatsOpened?: readonly { readonly station: string; readonly daysAgo: number }[] | undefined;
   readonly daysSinceCoolantChange?: number | undefined;
+  /** What this machine's own readings say of wear, where they say something; the usual rates otherwise. */
+  readonly fitted?:
+    | {
+        /** How much faster than usual each optic fouls. */
+        readonly foulingFactors: Readonly<Record<string, { readonly mean: number; readonly sd: number }>>;
+        /** What the tube has lost since the baseline, in ln power. */
+        readonly tubeLoss: { readonly mean: number; readonly sd: number };
+      }
+    | undefined;
 }
 
 export interface TraceFinding {

@@ -6,8 +6,10 @@ import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
 import { lookCheckOf, mirrorNumberOf } from "#core/machine";
 import { lastReplacedMs, lastServiceMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
-import type { TraceBaseline, TraceFinding, TraceInput } from "#core/trace";
+import type { TraceBaseline, TraceFinding, TraceInput, TraceUsage } from "#core/trace";
+import { ageingOf, factorOf } from "#core/wear";
 import type { Finding, TraceCase } from "#store/cases";
+import { opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { goodReadings, loggedFindings } from "./logFindings";
@@ -142,6 +144,26 @@ function neverAsked(g: Gathered): string[] {
   return [...(layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []), ...closed];
 }
 
+/** The tube may have lost this much more or less than its rate says, in ln power. */
+const TUBE_SD = 0.015;
+
+/** The rates that the machine's own readings say: one reading of wear for the beam line, Outlook and the trace. */
+function fittedWear(g: Gathered): TraceUsage["fitted"] {
+  const { condition, baseline } = g;
+  if (!condition || !baseline) return undefined;
+  const hours = Math.max(0, (g.usage.tubeHoursAt(g.nowMs) ?? 0) - (g.usage.tubeHoursAt(baseline.atMs) ?? 0));
+  const ageing = ageingOf(condition.fit);
+  // No finer than it matters: every record would make another question of the same one.
+  const plain = ({ mean, sd }: { mean: number; sd: number }, digits: number) => ({
+    mean: Number(mean.toFixed(digits)),
+    sd: Number(sd.toFixed(digits)),
+  });
+  return {
+    foulingFactors: Object.fromEntries(opticsOf(g.trade).map((s, i) => [s.id, plain(factorOf(condition.fit, i), 1)])),
+    tubeLoss: plain({ mean: ageing.mean * hours, sd: Math.hypot(ageing.sd * hours, TUBE_SD) }, 3),
+  };
+}
+
 export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
   const coolantMs = lastReplacedMs(g.log, "coolant");
   return {
@@ -152,6 +174,7 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
       seatsOpened: eventsBetween(g.log, ["service"], g.nowMs - SEAT_MEMORY_DAYS * DAY_MS, Number.POSITIVE_INFINITY)
         .filter((e) => opensSeat(g, e.payload))
         .map((e) => ({ station: e.payload.station, daysAgo: daysSince(e.atMs, g.nowMs) })),
+      fitted: fittedWear(g),
       daysSinceCoolantChange: coolantMs === undefined ? undefined : daysSince(coolantMs, g.nowMs),
     },
     baseline: baselineOf(g),
