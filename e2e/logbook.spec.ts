@@ -98,7 +98,7 @@ test("a map of a bed that falls away tells the gate, and the book what to use", 
   await page.getByRole("button", { name: "Keep this result" }).click();
   await expect(page.getByText(/weaker the longer the beam's way \(\d+ %\)/).first()).toBeVisible();
   await page.goto(`${demo.url}/burdock/outlook?tab=bed`);
-  await expect(page.getByRole("img", { name: /front right: [5-8]\d %/ })).toBeVisible();
+  await expect(page.getByRole("img", { name: /front right: [3-8]\d %/ })).toBeVisible();
   await expectAccessible(page);
 
   // What works is noted in the book; the gate starts from it, at the weakest place unless another is named.
