@@ -35,6 +35,8 @@ export interface WearReading extends Since {
   /** ln of effective power against the baseline, and the standard error of this reading alone. */
   readonly lnRatio: number;
   readonly se: number;
+  /** The baseline itself: nothing sudden had happened by then. It is no reading since. */
+  readonly isBaseline?: boolean;
 }
 
 /** A reading that says no more than that effective power lay above or below something. */
@@ -174,7 +176,7 @@ export function fitWear(evidence: WearEvidence): WearFit {
     ...bounds.map((b) => site(rowOf(b), b.side === "above" ? -1 : 1, b.lnRatio, b.sd ** 2 + SHEET_SD ** 2)),
   ];
   const { mean, covariance } = propagate(precision, shift, sites, n);
-  return { optics, mean, covariance, ways, count: readings.length + bounds.length };
+  return { optics, mean, covariance, ways, count: readings.filter((r) => !r.isBaseline).length + bounds.length };
 }
 
 /** Takes in the sites, each matched to the mean and spread it leaves of its own row. */

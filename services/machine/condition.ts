@@ -3,6 +3,7 @@ import { GRADES, gradeLogLoss, ROLE_TRAITS } from "#core/beam";
 import { censoredRatio, LADDER_SLOPE } from "#core/cuts";
 import { type Chain, type EventLog, type EventOf, firstAt, type MachineEvent } from "#core/events";
 import { doseSinceClean, type Usage } from "#core/schedule";
+import { DAY_MS } from "#core/time";
 import { type Condition, conditionOf, fitWear, foulingOf, type WearBound, type WearFit, type WearLook, type WearReading } from "#core/wear";
 import { baselineFor, type LadderReading, resultOf } from "./ladders";
 import type { Trade } from "./trade";
@@ -61,10 +62,23 @@ function since(e: Evidence, record: MachineEvent, base: MachineEvent, { serviceM
   };
 }
 
+/** Nothing sudden had happened when the baseline was cut; a month on that says no more than it ever does. */
+const BASELINE_SE = 0.02;
+const MONTH_SE = 0.12;
+const MONTH_MS = 30 * DAY_MS;
+
+/** The baseline as a word on today, as long as nothing was cut or served since. */
+function itself(e: Evidence, { baseline, serviceMs }: Span): WearReading[] {
+  const isLast = [e.log.kinds.ladder, e.log.kinds.cut].every((list) => (list.at(-1)?.atMs ?? 0) <= baseline.atMs);
+  if (!isLast || baseline.atMs < serviceMs) return [];
+  const se = Math.hypot(BASELINE_SE, MONTH_SE * Math.min(1, (e.nowMs - baseline.atMs) / MONTH_MS));
+  return [{ lnRatio: 0, se, hoursSinceBaseline: 0, fouling: [], sinceService: true, isBaseline: true }];
+}
+
 /** What the ladders say, each against the baseline of its own material. */
 function ladderReadings(e: Evidence, span: Span): WearReading[] {
   const { baseline, untilMs } = span;
-  return e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective, material }) => {
+  const later = e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective, material }): WearReading[] => {
     if (event.atMs > untilMs || event.id === baseline.id || isFaulty(e, event.atMs)) return [];
     const read = resultOf(event);
     const base = baselineFor(e.log, event.payload.materialId, event.atMs);
@@ -72,6 +86,7 @@ function ladderReadings(e: Evidence, span: Span): WearReading[] {
     const way = base.id === baseline.id ? {} : { way: `ladder ${base.id}` };
     return [{ lnRatio: Math.log(effective.ratio), se: (material?.beta ?? 1) * read.seLn, ...since(e, event, base, span), ...way }];
   });
+  return [...itself(e, span), ...later];
 }
 
 /** Error of one watt reading and what a walk shares, in ln power. */
@@ -166,12 +181,15 @@ interface KeptFit {
 }
 const fits = new WeakMap<EventLog, KeptFit[]>();
 
+/** Days since the baseline, while that is all there is; later records hold whenever they are looked at. */
+const dayOfBaseline = (e: Evidence, span: Span) => (itself(e, span).length > 0 ? Math.floor((e.nowMs - span.baseline.atMs) / DAY_MS) : -1);
+
 function fitOf(e: Evidence, span: Span): KeptFit {
   const known = fits.get(e.log) ?? [];
   fits.set(e.log, known);
   // What was read up to now is all there is.
   const untilMs = span.untilMs >= e.nowMs ? Number.POSITIVE_INFINITY : span.untilMs;
-  const said = JSON.stringify([span.baseline.id, untilMs, span.serviceMs, e.faulty]);
+  const said = JSON.stringify([span.baseline.id, untilMs, span.serviceMs, e.faulty, dayOfBaseline(e, span)]);
   const before = known.find((k) => k.trade === e.trade && k.ladders === e.ladders && k.span === said);
   if (before) return before;
   const read = resultOf(span.baseline);
