@@ -1,5 +1,17 @@
 /** Copies of the whole database in its folder: made whole or not at all, and taken back in one transaction. */
-import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, statSync } from "node:fs";
+import {
+  closeSync,
+  copyFileSync,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from "node:fs";
 import { join } from "node:path";
 import { sql } from "kysely";
 import { atOnce, closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "./database";
@@ -40,6 +52,13 @@ export async function makeBackup(store: Store, folder: string, nowMs: number, wh
     mkdirSync(copies, { recursive: true, mode: 0o700 });
     rmSync(part, { force: true });
     await sql`VACUUM INTO ${part}`.execute(store);
+    // Said to be there: so it has to be on the disk, not on its way to it.
+    const file = openSync(part, "r+");
+    try {
+      fsyncSync(file);
+    } finally {
+      closeSync(file);
+    }
     renameSync(part, join(copies, name));
   } catch (error) {
     rmSync(part, { force: true });
