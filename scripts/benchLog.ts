@@ -159,6 +159,7 @@ for (const place of Object.keys(places) as Place[]) {
 async function measureUnchanged(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), "clenor-unchanged-"));
   const log = await writeBigLog(folder, 20_000, NOW);
+  await view(log, "Outlook");
   const bare = await msOfStatements(log, "Outlook", databaseFile(folder));
   const fresh = async (isChanged: boolean) => {
     const times: number[] = [];
