@@ -102,7 +102,7 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
                 {suspect ? (
                   suspect.probability >= 0.03 ? (
                     <div className="suspicion">
-                      <i style={{ width: Math.round(90 * suspect.probability) }} />
+                      <i style={{ width: Math.round(64 * suspect.probability) }} />
                       {suspect.words}
                     </div>
                   ) : (
