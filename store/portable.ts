@@ -165,9 +165,11 @@ class TrialOver extends Error {
 /** What an import would do, without doing it. */
 export async function tryImport(store: Store, file: WorkshopFile): Promise<ImportCounts> {
   try {
-    return await atOnce(store, async (tx) => {
-      throw new TrialOver(await merge(tx, file));
-    });
+    return await unlessKeyTaken(
+      atOnce(store, async (tx) => {
+        throw new TrialOver(await merge(tx, file));
+      }),
+    );
   } catch (error) {
     if (error instanceof TrialOver) return error.counts;
     throw error;
@@ -175,7 +177,19 @@ export async function tryImport(store: Store, file: WorkshopFile): Promise<Impor
 }
 
 /** Takes a checked file in, in one transaction. Throws CannotMerge. */
-export const importWorkshop = (store: Store, file: WorkshopFile): Promise<ImportCounts> => atOnce(store, (tx) => merge(tx, file));
+export const importWorkshop = (store: Store, file: WorkshopFile): Promise<ImportCounts> =>
+  unlessKeyTaken(atOnce(store, (tx) => merge(tx, file)));
+
+/** A key that stands for something else already is a refusal, not a failure. The transaction it happened in is undone. */
+async function unlessKeyTaken<T>(work: Promise<T>): Promise<T> {
+  try {
+    return await work;
+  } catch (error) {
+    if (error instanceof Error && /UNIQUE constraint failed/.test(error.message))
+      throw new CannotMerge("A record in it has the key of another one, in the file or of another machine here. Nothing was taken in.");
+    throw error;
+  }
+}
 
 type Count = { -readonly [K in keyof ImportCounts]: number };
 
@@ -449,6 +463,21 @@ export async function keysInFile(store: Store, machineId: number, kind: string):
   return new Map(events.map((e) => [e.id, fileKey(e.request_key, roundKey)]));
 }
 
+/** Records that another machine has: its table was taken for this one's. Throws CannotMerge. */
+async function refuseForeign(tx: Store, machineId: number, rows: readonly Insertable<Tables["event"]>[]): Promise<void> {
+  for (const part of parts(rows)) {
+    const keys = part.map((r) => r.request_key);
+    const other = await tx
+      .selectFrom("event")
+      .innerJoin("machine", "machine.id", "event.machine_id")
+      .select("machine.name")
+      .where("event.request_key", "in", keys)
+      .where("event.machine_id", "!=", machineId)
+      .executeTakeFirst();
+    if (other) throw new CannotMerge(`These records are ${other.name}'s: take the table in there, or leave its column "key" out.`);
+  }
+}
+
 /** A record of a table, checked. */
 export interface TableRecord {
   readonly kind: string;
@@ -493,6 +522,7 @@ export async function importRecords(
       count.known++;
       if (!saysTheSame(before, r.payload)) count.differ++;
     }
+    await refuseForeign(tx, machineId, rows);
     count.events = rows.length;
     if (!isTrial) await insertEvents(tx, rows);
     return count;

@@ -9,6 +9,7 @@ import { EVENT_KINDS } from "#core/events";
 import { listBackups, makeBackup, restoreBackup } from "#store/backups";
 import { openCase } from "#store/cases";
 import { openStore } from "#store/database";
+import { addMachine } from "#store/machines";
 import { hashOf } from "#store/photos";
 import { filesText, schemaText } from "../../scripts/docsFiles";
 import type { Services } from "../context";
@@ -144,6 +145,27 @@ describe("tables", () => {
     const looked = await lookAtFile(w.services, "larkspur", bytes(table), kind);
     expect(looked).toMatchObject({ is: "records", changes: false });
     expect("words" in looked && looked.words.join(" ")).not.toMatch(/saying something else/);
+  });
+
+  it("of another machine are refused by its name, and a key that stands twice in a workshop is no failure", async () => {
+    const table = await tableOf(w.services, "larkspur", "cut");
+    const other = await emptyWorkshop(w.nowMs);
+    const file = await workshopFile(w.services);
+    const looked = await lookAtFile(other, "larkspur", bytes(file));
+    await takeIn(other, "id" in looked ? looked.id : "");
+    const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3 };
+    await addMachine(
+      other.store,
+      { name: "Teasel", layout: "moving-head", ratedPowerW: 45, ratedTubeHours: 2500, tubeHours: 0, material },
+      "m2",
+      w.nowMs,
+    );
+    expect(await lookAtFile(other, "teasel", bytes(table))).toMatchObject({ problems: [{ words: expect.stringContaining("Larkspur's") }] });
+    const twin = JSON.parse(file) as { machines: { key: string; slug: string; cases: unknown[]; rounds: unknown[] }[] };
+    twin.machines.push({ ...(twin.machines[0] as (typeof twin.machines)[number]), key: "another", slug: "another", cases: [], rounds: [] });
+    expect(await lookAtFile(await emptyWorkshop(w.nowMs), "larkspur", bytes(JSON.stringify(twin)))).toMatchObject({
+      problems: [{ words: expect.stringMatching(/the key of another one/) }],
+    });
   });
 
   it("leave no formula for a spreadsheet, and lose nothing by it", async () => {
