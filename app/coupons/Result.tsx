@@ -1,6 +1,7 @@
 /** The result of a test file, told on its drawing; each form becomes a record of the log. */
 import { Radio } from "antd";
 import { useState } from "react";
+import { kerfOf } from "#core/coupon";
 import type { madeView } from "#services/coupons/couponsView";
 import { CUT_CHOICES } from "#services/log/words";
 import { BedMapEntry } from "../ui/BedMapEntry";
@@ -65,7 +66,7 @@ const Setting = ({ d }: { d: Made }) => (
 /** A square and a circle: one result for both, and the width of the cut from what the square measures. */
 function Shapes({ d }: { d: Made }) {
   const [side, setSide] = useState("");
-  const kerf = side.trim() === "" || d.size === undefined ? Number.NaN : d.size - Number(side.replace(",", "."));
+  const kerf = side.trim() === "" || d.size === undefined ? undefined : kerfOf(d.size, Number(side.replace(",", ".")));
   return (
     <>
       <Setting d={d} />
@@ -74,10 +75,10 @@ function Shapes({ d }: { d: Made }) {
       <div className="fields">
         <NumberField name="side" label="The square that fell measures" unit="mm" hint={`drawn: ${d.size} mm`} onChange={setSide} />
       </div>
-      {kerf > 0 && kerf < 5 ? (
+      {kerf !== undefined ? (
         <p>
           The cut is <b>{kerf.toFixed(2)} mm</b> wide.
-          <input type="hidden" name="kerfMm" value={kerf.toFixed(3)} />
+          <input type="hidden" name="kerfMm" value={kerf} />
         </p>
       ) : null}
     </>

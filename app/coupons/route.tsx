@@ -3,7 +3,7 @@
 import "../ui/coupon.css";
 import { useState } from "react";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { COUPON_FIELDS, type CouponForm, type CouponSpec, couponOf, isRefusal } from "#core/coupon";
+import { COUPON_FIELDS, type CouponForm, type CouponSpec, couponOf, isRefusal, readSpeeds } from "#core/coupon";
 import { type CouponStart, couponsView } from "#services/coupons/couponsView";
 import { makeCoupon } from "#services/coupons/make";
 import { trouble } from "#services/forms/fields";
@@ -77,10 +77,7 @@ const figure = (text: string | undefined) => (text === undefined || text.trim() 
 
 /** What the fields say, as far as it can be read while it is typed. */
 function specOf(form: CouponForm, typed: CouponStart): CouponSpec {
-  const speeds = (typed.speedsMmPerS ?? "")
-    .split(/[;\s]+|,\s/)
-    .filter(Boolean)
-    .map((v) => Number(v.replace(",", ".")));
+  const { speeds } = readSpeeds(typed.speedsMmPerS ?? "");
   const figures = Object.fromEntries(
     COUPON_FIELDS[form].filter((f) => f !== "speedsMmPerS" && f !== "materialId").map((f) => [f, figure(typed[f])]),
   );

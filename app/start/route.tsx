@@ -29,7 +29,7 @@ const AFTER = { ladder: "log?kind=ladder&baseline=1", weak: "trace", today: "tod
 export const action = saving(async (reader, { context }: Route.ActionArgs) => {
   if (reader.text("intent") === "take-in") {
     const taken = await fileByForm(context, reader);
-    return taken && "said" in taken ? redirect("/") : data(trouble(reader, taken?.errors), { status: 400 });
+    return "said" in taken ? redirect("/") : data(trouble(reader, taken.errors), { status: 400 });
   }
   const start = await startByForm(context, reader);
   if ("errors" in start) return data(trouble(reader, start.errors), { status: 400 });

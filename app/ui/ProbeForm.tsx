@@ -2,7 +2,7 @@
 import { Button, Input, Progress } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { fitProbe, type ProbeSample } from "#core/probe";
+import { fitProbe, type ProbeSample, readCurve } from "#core/probe";
 import { FigureCurve } from "./FigureCurve";
 import { Tick } from "./form/Choices";
 import { Field } from "./form/Field";
@@ -14,13 +14,6 @@ import { Notice } from "./Notice";
 const TAIL_S = 60;
 const figure = (text: string, usual: number) =>
   Number.isFinite(Number(text.replace(",", "."))) && text.trim() !== "" ? Number(text.replace(",", ".")) : usual;
-
-/** Seconds and °C of each line that has both. */
-const samplesOf = (text: string): ProbeSample[] =>
-  text.split(/\r?\n/).flatMap((line) => {
-    const [s, c, ...more] = line.match(/[+-]?\d+(?:[.,]\d+)?/g)?.map((f) => Number(f.replace(",", "."))) ?? [];
-    return s === undefined || c === undefined || more.length > 0 ? [] : [{ s, c }];
-  });
 
 export function ProbeForm({
   stations,
@@ -40,7 +33,7 @@ export function ProbeForm({
   const [tau, setTau] = useState(typed.timeConstantS ?? "");
   const [running, setRunning] = useState<AbortController>();
   const [trouble, setTrouble] = useState<string>();
-  const samples = samplesOf(text);
+  const { samples } = readCurve(text);
   const run = {
     samples,
     heatS: figure(heatS, 30),

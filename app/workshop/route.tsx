@@ -1,7 +1,7 @@
 /** Workshop: what this machine is. Its path, fittings, materials, the shelf, its name; other machines and devices. */
 import "./workshop.css";
 import { data, redirect } from "react-router";
-import { fileByForm, filesView } from "#services/exchange/files";
+import { filesView } from "#services/exchange/files";
 import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { dayAndTime, shortDay } from "#services/words";
@@ -71,11 +71,6 @@ export const action = saving(async (reader, { request, params, context }: Route.
     await context.door.signOut(id);
     return { said: "Signed out. It has to give the passphrase again.", errors: {}, typed: {}, intent };
   }
-  const filed = await fileByForm(context, reader);
-  if (filed)
-    return "said" in filed
-      ? { said: filed.said, errors: {}, typed: {}, intent }
-      : data({ ...trouble(reader, filed.errors), intent }, { status: 400 });
   const result = await editByForm(context, params.machine, reader);
   if ("errors" in result)
     return data({ ...trouble(reader, result.errors), intent, stale: result.stale }, { status: result.stale ? 409 : 400 });

@@ -19,6 +19,17 @@ export function gradeLogLoss(grade: GradeWord): { mean: number; sd: number } {
   return { mean, sd: Math.max(0.005, mean / 3) };
 }
 
+/** A clear optic may still have lost a little. */
+const CLEAR_LOSS = { mean: 0.004, sd: 0.012 } as const;
+/** What two eyes may differ by, in ln power. */
+const EYE_SD = 0.02;
+
+/** What a look says of one optic's loss in ln power, clear included, as far as eyes can tell. */
+export function lookLogLoss(grade: GradeWord): { mean: number; sd: number } {
+  const { mean, sd } = grade === "clear" ? CLEAR_LOSS : gradeLogLoss(grade);
+  return { mean, sd: Math.hypot(sd, EYE_SD) };
+}
+
 export function gradeWord(grade: Grade): GradeWord {
   return GRADES[grade];
 }

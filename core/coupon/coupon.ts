@@ -24,6 +24,19 @@ export const COUPON_FIELDS: { readonly [F in CouponForm]: readonly (keyof Coupon
   rings: ["sizeMm", "marginMm"],
 };
 
+/** Speeds as a person writes a list of them: "9 10 11", "9, 10, 11", "9;10,5". `bad` is the first word that is no number. */
+export function readSpeeds(text: string): { readonly speeds: readonly number[]; readonly bad: string | undefined } {
+  const words = text.split(/[;\s]+|,(?=\s)/).filter(Boolean);
+  const speeds = words.map((w) => Number(w.replace(",", ".")));
+  return { speeds, bad: words.find((_, i) => !Number.isFinite(speeds[i])) };
+}
+
+/** Width of the cut (mm): what a square that fell is smaller by than it was drawn; undefined where that cannot be one. */
+export function kerfOf(drawnMm: number, measuredMm: number): number | undefined {
+  const kerf = drawnMm - measuredMm;
+  return kerf > 0 && kerf < 5 ? Number(kerf.toFixed(3)) : undefined;
+}
+
 const missing = (field: keyof CouponSpec): CouponRefusal => ({ field, reason: "Still missing." });
 
 /**

@@ -5,7 +5,7 @@
  */
 export { BED_PLACES, type BedPlaceId } from "./bedMap";
 export { hexOf } from "./colours";
-export { COUPON_DEFAULTS, COUPON_FIELDS, couponOf, isRefusal } from "./coupon";
+export { COUPON_DEFAULTS, COUPON_FIELDS, couponOf, isRefusal, kerfOf, readSpeeds } from "./coupon";
 export { couponDxf } from "./dxf";
 export { COUPON_FORMS, type CouponForm, type CouponSpec, couponSchema } from "./schema";
 export { couponSvg, pathData } from "./svg";

@@ -1,3 +1,4 @@
+import { Z90 } from "#core/normal";
 import type { LadderResult } from "./ladder";
 
 /** A ladder reduced to what ratios need. `setPercent` is the panel's power setting, 1..100. */
@@ -20,8 +21,6 @@ export type EffectiveRatio =
   | { readonly kind: "at-least"; readonly ratio: number }
   | { readonly kind: "at-most"; readonly ratio: number }
   | { readonly kind: "none"; readonly reason: string };
-
-const Z90 = 1.6449;
 
 /** Ratio with its 90 % range from a log ratio and its standard error. */
 export function ratioRange(lnRatio: number, seLn: number): Extract<EffectiveRatio, { kind: "ratio" }> {

@@ -7,6 +7,9 @@
 
 const LN_SQRT_TAU = 0.5 * Math.log(2 * Math.PI);
 
+/** Half width of a 90 % range in standard deviations. */
+export const Z90 = 1.6449;
+
 /** Complementary error function. Any real x; result in 0..2. */
 export function erfc(x: number): number {
   const z = Math.abs(x);

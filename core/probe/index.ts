@@ -55,6 +55,22 @@ const JITTER_C = 0.15;
 const TAIL_S = 20;
 const TAIL_SAMPLES = 5;
 
+/**
+ * A curve as it is pasted: seconds and °C on each line with whatever stands between them; lines without figures are passed over. `wrongLine`
+ * is the first, from one, that has other than two figures.
+ */
+export function readCurve(text: string): { readonly samples: readonly ProbeSample[]; readonly wrongLine: number | undefined } {
+  const samples: ProbeSample[] = [];
+  let wrongLine: number | undefined;
+  for (const [i, line] of text.split(/\r?\n/).entries()) {
+    const [s, c, ...more] = line.match(/[+-]?\d+(?:[.,]\d+)?/g)?.map((f) => Number(f.replace(",", "."))) ?? [];
+    if (s === undefined) continue;
+    if (c === undefined || more.length > 0) wrongLine ??= i + 1;
+    else samples.push({ s, c });
+  }
+  return { samples, wrongLine };
+}
+
 const none = (reason: string): ProbeResult => ({ kind: "none", reason });
 
 /** Temperature of the slug at a time. Power in W, times in s. */

@@ -4,6 +4,7 @@
  * linear regression of ln effective power on firing hours and the fouling dose of each optic, with default rates as the prior; ladders
  * that gave only a bound, single cuts and the rates' signs are censored readings of it.
  */
+import { Z90 } from "#core/normal";
 import { ageingOf, fitWear, lossAt, suddenOf, type WearBound, type WearEvidence, type WearFit } from "./fit";
 
 export * from "./fit";
@@ -24,8 +25,6 @@ export interface Condition {
   readonly readings: number;
   readonly fit: WearFit;
 }
-
-const Z90 = 1.6449;
 
 /**
  * Condition today. `hours` fired since the baseline (>= 0); `fouling` of each optic in ln power at default rates, less what it was at the

@@ -35,8 +35,8 @@ export function filesView(services: Services, isShown: boolean) {
 
 type Filed = { readonly said: string } | { readonly errors: FieldErrors };
 
-/** Carries out one form of the files; undefined for a form of another part. */
-export async function fileByForm(services: Services, reader: FormReader): Promise<Filed | undefined> {
+/** Carries out one form of the files. */
+export async function fileByForm(services: Services, reader: FormReader): Promise<Filed> {
   try {
     switch (reader.text("intent")) {
       case "backup":
@@ -50,7 +50,7 @@ export async function fileByForm(services: Services, reader: FormReader): Promis
         return words ? { said: words.join(" ") } : { errors: { "": "That file was looked at too long ago. Choose it again." } };
       }
       default:
-        return undefined;
+        return { errors: { "": "This form is not known here." } };
     }
   } catch (error) {
     if (error instanceof DatabaseRefused || error instanceof CannotMerge) return { errors: { "": error.message } };

@@ -1,5 +1,5 @@
 /** How strong the machine is now, and why: ladders, cuts, watts and looks set against hours and smoke. */
-import { GRADES, gradeLogLoss, ROLE_TRAITS } from "#core/beam";
+import { GRADES, lookLogLoss, ROLE_TRAITS } from "#core/beam";
 import { censoredRatio, LADDER_SLOPE } from "#core/cuts";
 import { type Chain, type EventLog, type EventOf, firstAt, type MachineEvent } from "#core/events";
 import { doseSinceClean, type Usage } from "#core/schedule";
@@ -112,10 +112,6 @@ function wattReadings(e: Evidence, span: Span): WearReading[] {
   );
 }
 
-/** A clear optic may still have lost a little. */
-const CLEAR = { mean: 0.004, sd: 0.012 } as const;
-/** Eyes differ: no grade says more than this of one optic's loss, in ln power. */
-const EYE_SD = 0.02;
 const MOST_LOOKS = 200;
 
 /** What looks say of single optics: grades as found, before anything was wiped. */
@@ -127,8 +123,8 @@ function looksAt(e: Evidence, { baseline, untilMs }: Span): WearLook[] {
     const word = GRADES[event.payload.grade];
     if (optic < 0 || word === undefined || word === "damaged" || event.payload.phase !== "as-found") return [];
     if (event.atMs > untilMs || isFaulty(e, event.atMs)) return [];
-    const { mean, sd } = word === "clear" ? CLEAR : gradeLogLoss(word);
-    return [{ optic, expected: foulingAtRecord(e, event)[optic] ?? 0, loss: mean, sd: Math.hypot(sd, EYE_SD) }];
+    const { mean, sd } = lookLogLoss(word);
+    return [{ optic, expected: foulingAtRecord(e, event)[optic] ?? 0, loss: mean, sd }];
   });
 }
 

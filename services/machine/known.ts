@@ -1,6 +1,8 @@
 /** What a cut is weighed by: today's power with its uncertainty, the ladder or setting it is measured against, the weakest place of the bed. */
+
 import { IN_HAND, type KnownPower, readBedMap } from "#core/cuts";
 import type { EventOf } from "#core/events";
+import { Z90 } from "#core/normal";
 import { lossAt } from "#core/wear";
 import type { Material } from "#store/machines";
 import { bedLadders } from "./bedMaps";
@@ -8,8 +10,6 @@ import { foulingAt } from "./condition";
 import type { Gathered } from "./gather";
 import { baselineFor, resultOf } from "./ladders";
 import { usualSetPercent } from "./usual";
-
-const Z90 = 1.6449;
 
 /** Undefined while no baseline says what best is. */
 export function knownPower(g: Gathered): KnownPower | undefined {

@@ -1,14 +1,9 @@
 /** Light along the path as every place shows it: what each optic takes, and watts that never rise from one station to the next. */
-import { GRADES, gradeLogLoss, ROLE_TRAITS, type Station } from "#core/beam";
+import { GRADES, lookLogLoss, ROLE_TRAITS, type Station } from "#core/beam";
 import { doseSinceClean } from "#core/schedule";
 import { FOULING_FACTOR, factorOf, fallingFit, foulingOf } from "#core/wear";
 import { opticsOf } from "./condition";
 import type { Gathered } from "./gather";
-
-/** What a clear look leaves open, in ln power. */
-const CLEAR = { mean: 0.004, sd: 0.012 } as const;
-/** What two eyes may differ by. */
-const EYE_SD = 0.02;
 
 /**
  * Loss of a station in ln power: what the smoke since its last clean leaves here, at the rate the readings of this machine say, and what it
@@ -23,10 +18,10 @@ export function lossOf(g: Pick<Gathered, "trade" | "grades" | "doses" | "usage" 
   const bySmoke = { mean: rate.mean * expected, sd: 0.003 + rate.sd * expected };
   const given = g.grades.get(station.id);
   if (!given) return bySmoke.mean;
-  const seen = given.grade === 0 ? CLEAR : gradeLogLoss(GRADES[given.grade]);
+  const seen = lookLogLoss(GRADES[given.grade]);
   // What came since the look comes on top of what was seen.
   const then = foulingOf(doseSinceClean(g.usage, g.log, station.id, given.atMs), interval);
-  const bySight = { mean: seen.mean + rate.mean * Math.max(0, expected - then), sd: Math.hypot(seen.sd, EYE_SD) };
+  const bySight = { mean: seen.mean + rate.mean * Math.max(0, expected - then), sd: seen.sd };
   const [a, b] = [1 / bySmoke.sd ** 2, 1 / bySight.sd ** 2];
   const both = (a * bySmoke.mean + b * bySight.mean) / (a + b);
   // What was seen bad is no less bad for having been sudden: smoke alone does not explain it away.

@@ -1,8 +1,10 @@
 /** View model of Outlook: how strong the beam was, is and will be; dirt against tube; what each round bought; when cuts stop dropping. */
+
 import dayjs from "dayjs";
 import { BED_PLACES } from "#core/coupon";
 import { neededLnRatio, throughProbability } from "#core/cuts";
 import { eventsBetween } from "#core/events";
+import { Z90 } from "#core/normal";
 import { DAY_MS } from "#core/time";
 import {
   ageingOf,
@@ -33,8 +35,6 @@ const AHEAD_DAYS = 60;
 const STEP_DAYS = 4;
 const SHOWN_MS = 430 * DAY_MS;
 const ROUNDS_SHOWN = 10;
-const Z90 = 1.6449;
-
 export async function outlookView(services: Services, g: Gathered) {
   const { condition, baseline } = g;
   const costs = costView(g);

@@ -4,6 +4,7 @@ import { addStation, orderStations, removeStation, restoreStation } from "#core/
 import { type Machine, stationsWithHistory } from "#store/machines";
 import { writeSettings } from "#store/settings";
 import type { Services } from "../context";
+import { fileByForm } from "../exchange/files";
 import type { FormReader } from "../forms/fields";
 import { BENCH, CURRENCY, findMachine } from "../machine/gather";
 import type { Edited } from "./edited";
@@ -76,6 +77,10 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
       return editMaterial(services, machine, reader);
     case "machine":
       return editMachine(services, machine, reader);
+    case "backup":
+    case "restore-copy":
+    case "take-in":
+      return fileByForm(services, reader);
     case "bench": {
       await writeSettings(services.store, { [BENCH]: reader.text("bench") === "1" });
       return { said: "Saved." };

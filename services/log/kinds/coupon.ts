@@ -1,16 +1,9 @@
-import { COUPON_FIELDS, type CouponForm, couponOf, couponSchema, isRefusal } from "#core/coupon";
+import { COUPON_FIELDS, type CouponForm, couponOf, couponSchema, isRefusal, readSpeeds } from "#core/coupon";
 import { materialName, number } from "../../words";
 import { COUPON_WORDS } from "../words";
 import { type EventKindDefinition, idOf } from "./definition";
 
 const isForm = (text: string | undefined): text is CouponForm => couponSchema.properties.form.enum.includes(text as CouponForm);
-
-/** Speeds as a person writes a list of them: "9 10 11", "9, 10, 11", "9;10". */
-function speedsOf(text: string | undefined): { speeds: number[]; bad: string | undefined } {
-  const words = (text ?? "").split(/[;\s]+|,(?=\s)|(?<=\d),(?=\d{2,}(?:,|$))/).filter(Boolean);
-  const speeds = words.map((w) => Number(w.replace(",", ".")));
-  return { speeds, bad: words.find((_, i) => !Number.isFinite(speeds[i])) };
-}
 
 export const coupon: EventKindDefinition<"coupon"> = {
   name: "Test file",
@@ -38,7 +31,7 @@ export const coupon: EventKindDefinition<"coupon"> = {
       const fields = COUPON_FIELDS[form];
       const size = (name: string, example: string) =>
         (fields as readonly string[]).includes(name) ? reader.optionalNumber(name, "mm", example) : undefined;
-      const { speeds, bad } = speedsOf(reader.text("speedsMmPerS"));
+      const { speeds, bad } = readSpeeds(reader.text("speedsMmPerS") ?? "");
       if (bad !== undefined) reader.errors.speedsMmPerS = `"${bad}" is not a speed. Give numbers with spaces between, such as 9 10 11.`;
       return {
         form,

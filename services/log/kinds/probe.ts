@@ -1,4 +1,4 @@
-import { fitProbe } from "#core/probe";
+import { fitProbe, readCurve } from "#core/probe";
 import type { FormReader } from "../../forms/fields";
 import { probeResult } from "../../machine/watts";
 import { number } from "../../words";
@@ -42,19 +42,12 @@ export const probe: EventKindDefinition<"probe"> = {
   },
 };
 
-/** A curve as it is pasted: seconds and °C on each line, with whatever stands between them; headings are passed over. */
-function samplesOf(reader: FormReader): { s: number; c: number }[] | undefined {
+/** The curve that was run or pasted; undefined with an error where a line of it cannot be read. */
+function samplesOf(reader: FormReader) {
   const text = reader.text("samples");
   if (text === undefined) return undefined;
-  const samples: { s: number; c: number }[] = [];
-  for (const [i, line] of text.split(/\r?\n/).entries()) {
-    const figures = line.match(/[+-]?\d+(?:[.,]\d+)?/g)?.map((f) => Number(f.replace(",", "."))) ?? [];
-    if (figures.length === 0) continue;
-    if (figures.length !== 2) {
-      reader.errors.samples = `Line ${i + 1} of the curve: seconds and °C are wanted, such as 12 27.5.`;
-      return undefined;
-    }
-    samples.push({ s: figures[0] as number, c: figures[1] as number });
-  }
-  return samples;
+  const { samples, wrongLine } = readCurve(text);
+  if (wrongLine === undefined) return samples;
+  reader.errors.samples = `Line ${wrongLine} of the curve: seconds and °C are wanted, such as 12 27.5.`;
+  return undefined;
 }
