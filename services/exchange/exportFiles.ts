@@ -2,7 +2,7 @@
 import { Zip, ZipPassThrough } from "fflate";
 import type { EventKind } from "#core/events";
 import { findPhoto, listPhotos } from "#store/photos";
-import { keysInFile } from "#store/portable";
+import { keysInFile } from "#store/portable/keys";
 import type { Services } from "../context";
 import { gather } from "../machine/gather";
 import { csvOf } from "./csv";

@@ -3,7 +3,7 @@ import { EVENT_KINDS } from "#core/events";
 import { listBackups, makeBackup, restoreBackup } from "#store/backups";
 import type { FieldErrors } from "#store/check";
 import { DatabaseRefused } from "#store/database";
-import { CannotMerge } from "#store/portable";
+import { CannotMerge } from "#store/portable/rows";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
 import { eventKinds } from "../log/kinds";

@@ -3,7 +3,7 @@ import { findNodeAtLocation, parseTree } from "jsonc-parser";
 import { type EventKind, eventSchemas } from "#core/events";
 import { WORKSHOP_FORMAT, WORKSHOP_VERSION, type WorkshopFile, workshopSchema } from "#core/exchange";
 import { check } from "#store/check";
-import { readWorkshop } from "#store/portable";
+import { readWorkshop } from "#store/portable/out";
 import { readSetting } from "#store/settings";
 import type { Services } from "../context";
 import { CURRENCY, declinedSetting } from "../machine/gather";
