@@ -1,7 +1,7 @@
 /** A test file on paper at full size: the drawing, what each layer is cut with, and room for how it went. */
 
 import "../ui/coupon.css";
-import { Button } from "antd";
+import { Button, Table } from "antd";
 import { madeView } from "#services/coupons/couponsView";
 import { recordId } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
@@ -46,30 +46,29 @@ export default function Sheet({ loaderData: d }: Route.ComponentProps) {
           : "Lid shut, exhaust and assist air on, extinguisher at hand; stay with it. The maker's manual comes first."}
       </Notice>
       {d.coupon.targets.length > 0 ? (
-        <table className="sheet-table">
-          <thead>
-            <tr>
-              <th>Where</th>
-              <th>What</th>
-              <th>dropped</th>
-              <th>hangs</th>
-              <th>stays</th>
-            </tr>
-          </thead>
-          <tbody>
-            {d.coupon.targets.map((t) => (
-              <tr key={t.id}>
-                <td>{d.coupon.places.find((p) => p.id === t.place)?.name ?? ""}</td>
-                <td>{t.label}</td>
-                {["dropped", "hangs", "stays"].map((end) => (
-                  <td key={end}>
-                    <i className="sheet-box" aria-hidden="true" />
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table<(typeof d.coupon.targets)[number]>
+          size="small"
+          pagination={false}
+          rowKey="id"
+          dataSource={[...d.coupon.targets]}
+          columns={[
+            ...(d.coupon.places.length > 0
+              ? [
+                  {
+                    title: "Where",
+                    key: "where",
+                    render: (_: unknown, t: { place?: string }) => d.coupon.places.find((p) => p.id === t.place)?.name ?? "",
+                  },
+                ]
+              : []),
+            { title: "What", dataIndex: "label" },
+            ...["dropped", "hangs", "stays"].map((end) => ({
+              title: end,
+              key: end,
+              render: () => <i className="sheet-box" aria-hidden="true" />,
+            })),
+          ]}
+        />
       ) : null}
     </main>
   );

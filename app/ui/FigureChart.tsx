@@ -1,13 +1,10 @@
 /** Measured figures over time, a line each, and the table behind them. Fetched by whoever shows them. */
 import { Table } from "antd";
-import { Chart, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
 import { Line } from "react-chartjs-2";
 import type { FigureLine } from "#services/log/kindSeries";
+import { colour, MANNERS } from "./chart";
 import { More } from "./More";
 
-Chart.register(LinearScale, LineElement, PointElement, Tooltip);
-
-const colour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 /** Told apart by colour, by dashes and by the mark of their points. */
 const LOOKS = [
   { colour: "ink", dash: [], mark: "circle" },
@@ -68,10 +65,7 @@ function Curve({ unit, lines, seconds }: { unit: string; lines: readonly FigureL
           }),
         }}
         options={{
-          animation: false,
-          responsive: true,
-          maintainAspectRatio: false,
-          interaction: { mode: "nearest", intersect: false },
+          ...MANNERS,
           scales: {
             x: {
               type: "linear",

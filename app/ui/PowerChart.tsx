@@ -1,17 +1,12 @@
 /** The curve of effective power with the rounds marked, and the table behind it. Fetched by PowerCurve, for the chart is heavy. */
 import { Table } from "antd";
-import { Chart, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
 import { Line } from "react-chartjs-2";
 import type { PowerPoint, PowerSeries } from "#services/machine/powerSeries";
+import { colour, floorOf, MANNERS, marks, percentAxis, powerLines } from "./chart";
 import { More } from "./More";
-
-Chart.register(LinearScale, LineElement, PointElement, Tooltip);
 
 /** Air at both ends, so that the outer marks are whole. */
 const EDGE_MS = 2 * 86_400_000;
-
-/** A colour of the theme, as it is on this page. */
-const colour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 
 /** A few of the points, evenly apart in time, for the axis. */
 function spread(points: readonly PowerPoint[], count: number): PowerPoint[] {
@@ -48,49 +43,15 @@ export function PowerChart({ series }: { series: PowerSeries }) {
 
 function Curve({ series }: { series: PowerSeries }) {
   const { points } = series;
-  const floor = Math.min(80, Math.floor(Math.min(...points.map((p) => p.low)) / 10) * 10);
-  const [hot, ink, soft, hair] = [colour("hot"), colour("ink"), colour("soft"), colour("hair")];
+  const floor = floorOf(points.map((p) => p.low));
   return (
     <div className="curve-frame">
       <Line
         aria-label={`Effective power from ${points[0]?.day} to ${points.at(-1)?.day}, last ${Math.round(points.at(-1)?.percent ?? 0)} %`}
         role="img"
-        data={{
-          datasets: [
-            {
-              label: "effective power",
-              data: points.map((p) => ({ x: p.atMs, y: p.percent })),
-              borderColor: hot,
-              backgroundColor: hot,
-              borderWidth: 2.5,
-              pointRadius: points.length > 30 ? 1.5 : 3.5,
-              tension: 0,
-            },
-            {
-              label: "tube alone",
-              data: points.map((p, i) => ({ x: p.atMs, y: series.tubeAlone[i] ?? 0 })),
-              borderColor: ink,
-              borderWidth: 1.5,
-              borderDash: [6, 5],
-              pointRadius: 0,
-              tension: 0,
-            },
-            {
-              label: "rounds",
-              data: series.rounds.map((x) => ({ x, y: floor + 1.5 })),
-              showLine: false,
-              pointStyle: "triangle",
-              pointRadius: 5,
-              borderColor: ink,
-              backgroundColor: ink,
-            },
-          ],
-        }}
+        data={{ datasets: [...powerLines(series), marks("rounds", series.rounds, floor + 1.5, "triangle")] }}
         options={{
-          animation: false,
-          responsive: true,
-          maintainAspectRatio: false,
-          interaction: { mode: "nearest", intersect: false },
+          ...MANNERS,
           scales: {
             x: {
               type: "linear",
@@ -98,7 +59,7 @@ function Curve({ series }: { series: PowerSeries }) {
               min: (points[0]?.atMs ?? 0) - EDGE_MS,
               max: (points.at(-1)?.atMs ?? 0) + EDGE_MS,
               ticks: {
-                color: soft,
+                color: colour("soft"),
                 maxRotation: 0,
                 callback: (v) => points.find((p) => p.atMs === v)?.day.replace(/^\w+ /, "") ?? "",
               },
@@ -106,12 +67,7 @@ function Curve({ series }: { series: PowerSeries }) {
                 axis.ticks = spread(points, 6).map((p) => ({ value: p.atMs }));
               },
             },
-            y: {
-              min: floor,
-              suggestedMax: 104,
-              grid: { color: hair },
-              ticks: { color: soft, stepSize: 10, callback: (v) => `${v} %` },
-            },
+            y: percentAxis(floor),
           },
           plugins: {
             tooltip: {

@@ -1,4 +1,5 @@
 /** A run of the power probe: live from the bench, or a curve that is pasted; the fit and its error are shown before it is kept. */
+import "./coupon.css";
 import { Button, Input, Progress } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
@@ -106,7 +107,7 @@ export function ProbeForm({
         <div className="row" role="status">
           {running ? (
             <>
-              <Progress percent={Math.round((100 * now) / (figure(heatS, 30) + TAIL_S))} aria-label="Run" style={{ maxWidth: 320 }} />
+              <Progress percent={Math.round((100 * now) / (figure(heatS, 30) + TAIL_S))} aria-label="Run" className="run-share" />
               <span>
                 {now < figure(heatS, 30) ? "Heating" : "Cooling"}, {Math.round(now)} s, {samples.at(-1)?.c ?? ambientC} °C
               </span>
