@@ -11,6 +11,7 @@ module.exports = {
     only("catalog", ["core"]),
     only("store", ["core"]),
     only("devices", ["core"]),
+    only("workers", ["services", "store", "core", "catalog"]),
     only("services", ["store", "core", "catalog", "devices"]),
     {
       name: "app-imports-services-core-and-catalog",

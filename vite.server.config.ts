@@ -2,5 +2,13 @@
 import { defineConfig } from "vite";
 
 export default defineConfig({
-  build: { ssr: "app/server/main.ts", outDir: "build/main", emptyOutDir: true, target: "node20", minify: false, copyPublicDir: false },
+  build: {
+    ssr: true,
+    rollupOptions: { input: { main: "app/server/main.ts", files: "workers/files.ts" } },
+    outDir: "build/main",
+    emptyOutDir: true,
+    target: "node20",
+    minify: false,
+    copyPublicDir: false,
+  },
 });

@@ -29,6 +29,7 @@ export default [
   route("exchange/workshop.json", "exchange/workshop.ts"),
   route("exchange/photos.zip", "exchange/photos.ts"),
   route(":machine/exchange/upload", "exchange/upload.ts"),
+  route(":machine/exchange/take-in", "exchange/takeIn.ts"),
   route(":machine/exchange/table/:file", "exchange/table.ts"),
   route(":machine/round/:roundId/answers", "round/answers.ts"),
   route(":machine/coupons/:couponId/file/:format", "coupons/file.ts"),

@@ -8,6 +8,7 @@ import pino from "pino";
 import type { ServerBuild } from "react-router";
 import { createServer } from "vite";
 import { clockFrom } from "../app/server/clock";
+import { threadImporter } from "../app/server/filesThread";
 import { limitBody } from "../app/server/gate";
 import { servePages } from "../app/server/pages";
 import { openStore } from "../store/database";
@@ -16,10 +17,10 @@ import { lockFolder } from "../store/folder";
 const PORT = Number(process.env.PORT ?? 5173);
 const folder = process.env.CLENOR_DATA ?? "demo-data";
 const lock = lockFolder(folder);
+const services = { store: await openStore(folder), folder, nowMs: clockFrom(process.env.CLENOR_NOW) };
 const ours = {
-  store: await openStore(folder),
-  folder,
-  nowMs: clockFrom(process.env.CLENOR_NOW),
+  ...services,
+  importer: threadImporter(services, new URL("../workers/files.source.mjs", import.meta.url)),
   log: pino({ level: "warn" }),
   door: undefined,
   lanUrls: [],

@@ -17,6 +17,8 @@ const BUILT_FROM = [
   "catalog",
   "store",
   "services",
+  "devices",
+  "workers",
   "public",
   "package-lock.json",
   "vite.config.ts",

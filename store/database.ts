@@ -7,7 +7,7 @@ import * as initial from "./migrations/0001-initial";
 import * as wholeMachine from "./migrations/0002-whole-machine";
 import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
 import * as growing from "./migrations/0004-growing";
-import { type Changes, type ExecutableDatabase, PatientDialect } from "./patience";
+import { type Changes, type ExecutableDatabase, type OwnWriters, PatientDialect } from "./patience";
 import type { Tables } from "./tables";
 import { type StoreTrouble, troubleOf } from "./trouble";
 
@@ -70,13 +70,14 @@ async function open(dataFolder: string): Promise<Store> {
   connection.exec("PRAGMA synchronous = FULL");
   connection.exec("PRAGMA foreign_keys = ON");
   const changes: Changes = new Map();
-  const store = new Kysely<Tables>({ dialect: new PatientDialect(connection, changes) });
+  const own: OwnWriters = { count: 0 };
+  const store = new Kysely<Tables>({ dialect: new PatientDialect(connection, changes, own) });
   if (found.version < NEWEST_VERSION) {
     if (existed) backUp(connection, file, found.version);
     await migrate(store, found.version);
   }
   connection.exec("PRAGMA busy_timeout = 0");
-  changesIn.set(store, { changes, foreign: () => foreignChanges(connection) });
+  changesIn.set(store, { changes, own, foreign: () => foreignChanges(connection) });
   return store;
 }
 
@@ -93,7 +94,19 @@ function refusedBy(dataFolder: string, trouble: StoreTrouble): DatabaseRefused {
   );
 }
 
-const changesIn = new WeakMap<Store, { readonly changes: Changes; readonly foreign: () => number }>();
+const changesIn = new WeakMap<Store, { readonly changes: Changes; readonly own: OwnWriters; readonly foreign: () => number }>();
+
+/** While another thread of ours may be writing, this store's writes wait for it however long it takes, and do not say that they are locked out. */
+export async function besideOwnWriter<T>(store: Store, work: () => Promise<T>): Promise<T> {
+  const own = changesIn.get(store)?.own;
+  if (!own) throw new TypeError("this is no store that was opened here");
+  own.count++;
+  try {
+    return await work();
+  } finally {
+    own.count--;
+  }
+}
 
 /** Counts changes that other connections made to the file. */
 function foreignChanges(connection: Connection): number {

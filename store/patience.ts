@@ -24,6 +24,11 @@ const ANOTHER_MS = 5000;
 
 export type Changes = Map<string, number>;
 
+/** How many threads of our own may be holding the write lock: they are waited for however long they take. */
+export interface OwnWriters {
+  count: number;
+}
+
 /** What is used of a connection besides what Kysely asks for. `exec` leaves no statement open when it fails, as a prepared one would. */
 export interface ExecutableDatabase extends SqliteDatabase {
   exec(sql: string): unknown;
@@ -38,6 +43,7 @@ class PatientConnection implements DatabaseConnection {
     private readonly inner: DatabaseConnection,
     private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
+    private readonly own: OwnWriters,
   ) {}
 
   /** Takes the write lock, waiting for it off the event loop. Throws StoreTrouble when another program keeps it. */
@@ -57,6 +63,7 @@ class PatientConnection implements DatabaseConnection {
 
   private mayWait(): boolean {
     const now = performance.now();
+    if (this.own.count > 0) this.firstMs = 0;
     if (this.firstMs === 0 || now - this.lastMs > ANOTHER_MS) this.firstMs = now;
     this.lastMs = now;
     return now - this.firstMs <= PATIENCE_MS;
@@ -120,13 +127,14 @@ class PatientDriver extends SqliteDriver {
   constructor(
     private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
+    private readonly own: OwnWriters,
   ) {
     super({ database });
   }
 
   override async acquireConnection(): Promise<PatientConnection> {
     const inner = await super.acquireConnection();
-    this.patient ??= new PatientConnection(inner, this.database, this.changes);
+    this.patient ??= new PatientConnection(inner, this.database, this.changes, this.own);
     return this.patient;
   }
 
@@ -154,12 +162,13 @@ export class PatientDialect extends SqliteDialect {
   constructor(
     private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
+    private readonly own: OwnWriters,
   ) {
     super({ database });
   }
 
   override createDriver(): SqliteDriver {
-    return new PatientDriver(this.database, this.changes);
+    return new PatientDriver(this.database, this.changes, this.own);
   }
 
   override createAdapter(): DialectAdapter {

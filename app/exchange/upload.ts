@@ -1,7 +1,6 @@
 /** Takes a file in to be looked at; answers with what it would change, or with what is wrong in it and where. Nothing is kept yet. */
 import { data } from "react-router";
 import { EVENT_KINDS } from "#core/events";
-import { lookAtFile } from "#services/exchange/importFile";
 import { reading } from "../server/reading";
 import type { Route } from "./+types/upload";
 
@@ -22,8 +21,7 @@ export const action = reading(async ({ request, params, context }: Route.ActionA
     );
   if (request.signal.aborted) return data({ problems: [] }, { status: 499 });
   const asked = new URL(request.url).searchParams.get("kind");
-  return lookAtFile(
-    context,
+  return context.importer.look(
     params.machine,
     new Uint8Array(Buffer.concat(chunks)),
     EVENT_KINDS.find((k) => k === asked),

@@ -1,5 +1,6 @@
 import type { Logger } from "pino";
 import type { Services } from "#services/context";
+import type { Importer } from "#services/exchange/importer";
 import type { Door } from "./door";
 
 /** What every loader and action is handed: what services need, who asks, and what a page leaves open until it is sent. */
@@ -25,6 +26,8 @@ export interface ServerContext extends Services {
   /** Says that the page is for this visitor alone. */
   readonly personal: () => void;
   readonly log: Logger;
+  /** Takes files in. */
+  readonly importer: Importer;
 }
 
 declare module "react-router" {

@@ -18,6 +18,7 @@ import { troubleOf } from "#store/trouble";
 import { clockFrom } from "./clock";
 import "./context";
 import { Door, hasPassphrase, SHORTEST_PASSPHRASE, setPassphrase } from "./door";
+import { threadImporter } from "./filesThread";
 import { limitBody, onlyPlain, plainPath } from "./gate";
 import { sameOriginOnly, securityHeaders } from "./guards";
 import { isLocal, lanAddresses, lanAsked, lanNames, limitSignIn, signedInOnly } from "./lan";
@@ -138,7 +139,8 @@ async function main(): Promise<void> {
   const { servers, port } = await bind(app, hosts);
   lock.answersAt(`http://127.0.0.1:${port}/`);
   const lanUrls = () => addresses().map((a) => `http://${a}:${port}/`);
-  const ours = { store, nowMs, folder, log, door, isPage: pagesOf(build) };
+  const importer = threadImporter({ store, nowMs, folder }, pathToFileURL(resolve("build/run/files.mjs")));
+  const ours = { store, nowMs, folder, log, door, importer, isPage: pagesOf(build) };
   const half = await finishHalfClosed({ ...ours, ...NOBODY });
   if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 

@@ -2,6 +2,7 @@
 import pino from "pino";
 import type { AppLoadContext } from "react-router";
 import type { Services } from "#services/context";
+import { importerHere } from "#services/exchange/importer";
 import "./context";
 
 export function contextOn(services: Services): AppLoadContext {
@@ -20,5 +21,6 @@ export function contextOn(services: Services): AppLoadContext {
     local: true,
     nonce: "",
     log: pino({ level: "silent" }),
+    importer: importerHere(services),
   };
 }

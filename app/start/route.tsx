@@ -2,7 +2,6 @@
 
 import { useState } from "react";
 import { data, Form, redirect, useNavigation } from "react-router";
-import { fileByForm } from "#services/exchange/files";
 import { trouble } from "#services/forms/fields";
 import { startByForm, startView } from "#services/start/start";
 import { saving } from "../server/saving";
@@ -27,10 +26,6 @@ export function meta() {
 const AFTER = { ladder: "log?kind=ladder&baseline=1", weak: "trace", today: "today" } as const;
 
 export const action = saving(async (reader, { context }: Route.ActionArgs) => {
-  if (reader.text("intent") === "take-in") {
-    const taken = await fileByForm(context, reader);
-    return "said" in taken ? redirect("/") : data(trouble(reader, taken.errors), { status: 400 });
-  }
   const start = await startByForm(context, reader);
   if ("errors" in start) return data(trouble(reader, start.errors), { status: 400 });
   return redirect(`/${start.slug}/${AFTER[start.next]}`);
@@ -131,7 +126,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
           </div>
         </Form>
         <More label="I have a workshop's file, from another computer">
-          <TakeIn slug="start" />
+          <TakeIn slug="start" then="/" />
         </More>
       </main>
     </>

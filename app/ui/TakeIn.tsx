@@ -1,13 +1,12 @@
 import { Button, Progress, Upload } from "antd";
-import { useRef, useState } from "react";
-import { Form } from "react-router";
-import { Submit } from "./form/Posted";
+import { useEffect, useRef, useState } from "react";
+import { useFetcher, useNavigate } from "react-router";
 import { Notice } from "./Notice";
 
 type Looked = { id: string; words: string[]; changes: boolean } | { problems: { line: number; column: number; words: string }[] };
 
-/** A file is sent to be looked at; what it would change is said before anything is taken in. */
-export function TakeIn({ slug }: { slug: string }) {
+/** A file is sent to be looked at; what it would change is said before anything is taken in. `then` is where to go when it is in. */
+export function TakeIn({ slug, then }: { slug: string; then?: string }) {
   const [looked, setLooked] = useState<Looked>();
   const [share, setShare] = useState<number>();
   const [lost, setLost] = useState(false);
@@ -62,15 +61,76 @@ export function TakeIn({ slug }: { slug: string }) {
         </Notice>
       ) : null}
       {looked && "id" in looked ? (
-        <Form method="post" className="stack" preventScrollReset onSubmit={() => setLooked(undefined)}>
-          <input type="hidden" name="intent" value="take-in" />
-          <input type="hidden" name="file" value={looked.id} />
-          {looked.words.map((w) => (
-            <p key={w}>{w}</p>
-          ))}
-          {looked.changes ? <Submit type="primary">Take it in</Submit> : null}
-        </Form>
+        <Taking key={looked.id} slug={slug} file={looked.id} words={looked.words} changes={looked.changes} then={then} />
       ) : null}
     </div>
+  );
+}
+
+/** What `exchange/takeIn` answers. */
+type Taken = { said?: string; stopped?: true; errors?: Record<string, string>; notSaved?: string };
+
+const ASKED_EACH_MS = 300;
+
+/** What was looked at, taken in at the press of a button; meanwhile how far it is, and a way to stop it. */
+function Taking({
+  slug,
+  file,
+  words,
+  changes,
+  then,
+}: {
+  slug: string;
+  file: string;
+  words: string[];
+  changes: boolean;
+  then: string | undefined;
+}) {
+  const taking = useFetcher<Taken>();
+  const stopping = useFetcher();
+  const go = useNavigate();
+  const [share, setShare] = useState(0);
+  const address = `/${slug}/exchange/take-in`;
+  const busy = taking.state !== "idle";
+  const said = taking.data?.said;
+  useEffect(() => {
+    if (!busy) return;
+    const asking = setInterval(async () => {
+      const answer = await fetch(`${address}?file=${file}`).catch(() => undefined);
+      if (answer?.ok) setShare(((await answer.json()) as { share: number | null }).share ?? 0);
+    }, ASKED_EACH_MS);
+    return () => clearInterval(asking);
+  }, [busy, address, file]);
+  useEffect(() => {
+    if (said !== undefined && then !== undefined) go(then);
+  }, [said, then, go]);
+  if (busy)
+    return (
+      <div className="row" role="status">
+        <Progress percent={Math.round(100 * share)} aria-label="Taken in" />
+        <span>Taking it in</span>
+        <Button onClick={() => stopping.submit({ intent: "stop", file }, { method: "post", action: address })}>Stop</Button>
+      </div>
+    );
+  if (said !== undefined) return <Notice kind="said">{said}</Notice>;
+  if (taking.data?.stopped)
+    return (
+      <Notice kind="doubt" role="status">
+        Stopped. Nothing of it was taken in.
+      </Notice>
+    );
+  const problem = taking.data?.notSaved ?? taking.data?.errors?.[""];
+  return (
+    <>
+      {words.map((w) => (
+        <p key={w}>{w}</p>
+      ))}
+      {problem === undefined ? null : <Notice kind="problem">{problem}</Notice>}
+      {changes ? (
+        <Button type="primary" onClick={() => taking.submit({ intent: "take-in", file }, { method: "post", action: address })}>
+          Take it in
+        </Button>
+      ) : null}
+    </>
   );
 }

@@ -147,11 +147,7 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
       return (
         <Files
           d={d}
-          answer={
-            answer?.intent && ["backup", "restore-copy", "take-in"].includes(answer.intent) && answer.said === undefined
-              ? answer
-              : undefined
-          }
+          answer={answer?.intent && ["backup", "restore-copy"].includes(answer.intent) && answer.said === undefined ? answer : undefined}
         />
       );
     case "materials":

@@ -3,13 +3,11 @@ import { EVENT_KINDS } from "#core/events";
 import { listBackups, makeBackup, restoreBackup } from "#store/backups";
 import type { FieldErrors } from "#store/check";
 import { DatabaseRefused } from "#store/database";
-import { CannotMerge } from "#store/portable/rows";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
 import { eventKinds } from "../log/kinds";
 import { dayAndTime } from "../words";
 import { headingsOf } from "./csv";
-import { takeIn } from "./importFile";
 
 const WHY: Readonly<Record<string, string>> = {
   copy: "made by hand",
@@ -45,15 +43,11 @@ export async function fileByForm(services: Services, reader: FormReader): Promis
         const before = await restoreBackup(services.store, services.folder, reader.text("copy") ?? "", services.nowMs());
         return { said: `Everything is as it was then. How it was before is kept as ${before}.` };
       }
-      case "take-in": {
-        const words = await takeIn(services, reader.text("file") ?? "");
-        return words ? { said: words.join(" ") } : { errors: { "": "That file was looked at too long ago. Choose it again." } };
-      }
       default:
         return { errors: { "": "This form is not known here." } };
     }
   } catch (error) {
-    if (error instanceof DatabaseRefused || error instanceof CannotMerge) return { errors: { "": error.message } };
+    if (error instanceof DatabaseRefused) return { errors: { "": error.message } };
     throw error;
   }
 }

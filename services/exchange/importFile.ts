@@ -7,9 +7,10 @@ import { strFromU8, Unzip, UnzipInflate } from "fflate";
 import type { EventKind } from "#core/events";
 import type { WorkshopFile } from "#core/exchange";
 import { MINUTE_MS } from "#core/time";
+import { atOnce } from "#store/database";
 import { hashOf, inspectPhoto, keepPhoto, MAX_PHOTO_BYTES } from "#store/photos";
 import { importRecords } from "#store/portable/records";
-import { CannotMerge, type ImportCounts } from "#store/portable/rows";
+import { CannotMerge, type Course, type ImportCounts, STRAIGHT_ON, Stopped } from "#store/portable/rows";
 import { importWorkshop, tryImport } from "#store/portable/whole";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
@@ -120,26 +121,66 @@ function countWords(c: ImportCounts, be: "would be" | "were"): string[] {
   ];
 }
 
-/** Takes in what was looked at. Undefined when it has waited too long. All of it or nothing. */
-export async function takeIn(services: Services, id: string): Promise<readonly string[] | undefined> {
+/** What became of taking a file in: done, stopped by its owner with nothing kept, or refused. */
+export type TakenIn = { readonly said: string } | { readonly stopped: true } | { readonly problem: string };
+
+/** Takes in what was looked at: all of it or nothing. `course` hears the share that is written, from 0 to 1. */
+export async function takeIn(services: Services, id: string, course: Course = STRAIGHT_ON): Promise<TakenIn> {
   const looked = waiting.get(id);
   waiting.delete(id);
-  if (!looked || looked.untilMs < Date.now()) return undefined;
-  const { content } = looked;
+  if (!looked || looked.untilMs < Date.now()) return { problem: "That file was looked at too long ago. Choose it again." };
+  try {
+    return { said: (await write(services, looked.content, inShares(looked.content, course))).join(" ") };
+  } catch (error) {
+    if (error instanceof Stopped) return { stopped: true };
+    if (error instanceof CannotMerge) return { problem: error.message };
+    throw error;
+  }
+}
+
+/** The same course, told shares of the whole instead of rows. */
+function inShares(content: Content, course: Course): Course {
+  const rows =
+    content.is === "workshop"
+      ? content.file.machines.reduce((sum, m) => sum + m.events.length, 0)
+      : content.is === "records"
+        ? content.records.length
+        : content.photos.length;
+  let done = 0;
+  return {
+    isStopped: course.isStopped,
+    wrote: (n) => {
+      done += n;
+      course.wrote(Math.min(1, done / Math.max(1, rows)));
+    },
+  };
+}
+
+async function write(services: Services, content: Content, course: Course): Promise<readonly string[]> {
   switch (content.is) {
     case "workshop": {
-      const counts = await importWorkshop(services.store, content.file);
-      if (content.file.currency && (await readSetting(services.store, CURRENCY)) === undefined)
-        await writeSettings(services.store, { [CURRENCY]: content.file.currency });
-      return countWords(counts, "were");
+      const { file } = content;
+      return atOnce(services.store, async (tx) => {
+        const counts = await importWorkshop(tx, file, course);
+        if (file.currency && (await readSetting(tx, CURRENCY)) === undefined) await writeSettings(tx, { [CURRENCY]: file.currency });
+        return countWords(counts, "were");
+      });
     }
     case "records": {
       const { machine } = await gather(services, content.slug);
-      return countWords(await importRecords(services.store, machine.id, content.records, services.nowMs(), false), "were");
+      return countWords(await importRecords(services.store, machine.id, content.records, services.nowMs(), false, course), "were");
     }
     case "photos": {
-      for (const { bytes } of content.photos) await keepPhoto(services.store, services.folder, bytes, services.nowMs());
-      return [`Kept: ${photosWords(content.photos.length)}.`];
+      const { photos } = content;
+      // A photo whose record is undone is swept away at the next start.
+      await atOnce(services.store, async (tx) => {
+        for (const { bytes } of photos) {
+          if (course.isStopped()) throw new Stopped("stopped");
+          await keepPhoto(tx, services.folder, bytes, services.nowMs());
+          course.wrote(1);
+        }
+      });
+      return [`Kept: ${photosWords(photos.length)}.`];
     }
     default:
       return content satisfies never;

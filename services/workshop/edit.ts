@@ -79,7 +79,6 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
       return editMachine(services, machine, reader);
     case "backup":
     case "restore-copy":
-    case "take-in":
       return fileByForm(services, reader);
     case "bench": {
       await writeSettings(services.store, { [BENCH]: reader.text("bench") === "1" });

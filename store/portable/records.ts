@@ -3,7 +3,17 @@ import type { Insertable } from "kysely";
 import { atOnce, type Store } from "../database";
 import type { Tables } from "../tables";
 import { ownKey } from "./keys";
-import { CannotMerge, type Count, type ImportCounts, insertEvents, parts, saysTheSame, unlessKeyTaken } from "./rows";
+import {
+  CannotMerge,
+  type Count,
+  type Course,
+  type ImportCounts,
+  insertEvents,
+  parts,
+  STRAIGHT_ON,
+  saysTheSame,
+  unlessKeyTaken,
+} from "./rows";
 
 /** Records that another machine has: its table was taken for this one's. Throws CannotMerge. */
 async function refuseForeign(tx: Store, machineId: number, rows: readonly Insertable<Tables["event"]>[]): Promise<void> {
@@ -28,13 +38,14 @@ export interface TableRecord {
   readonly payload: object;
 }
 
-/** Takes checked records of one machine in: those whose key is known are left as they are. `isTrial` only counts. */
+/** Takes checked records of one machine in: those whose key is known are left as they are. `isTrial` only counts. Throws CannotMerge, Stopped. */
 export async function importRecords(
   store: Store,
   machineId: number,
   records: readonly TableRecord[],
   nowMs: number,
   isTrial: boolean,
+  course: Course = STRAIGHT_ON,
 ): Promise<ImportCounts> {
   const taken = atOnce(store, async (tx) => {
     const rounds = await tx.selectFrom("round").select(["id", "request_key"]).where("machine_id", "=", machineId).execute();
@@ -66,7 +77,7 @@ export async function importRecords(
     }
     await refuseForeign(tx, machineId, rows);
     count.events = rows.length;
-    if (!isTrial) await insertEvents(tx, rows);
+    if (!isTrial) await insertEvents(tx, rows, course);
     return count;
   });
   return unlessKeyTaken(taken);

@@ -40,9 +40,28 @@ export function* parts<T>(rows: readonly T[]): Generator<T[]> {
   for (let i = 0; i < rows.length; i += TOGETHER) yield rows.slice(i, i + TOGETHER);
 }
 
-/** Writes checked rows, many at a time. */
-export async function insertEvents(tx: Store, rows: readonly Insertable<Tables["event"]>[]): Promise<void> {
-  for (const part of parts(rows)) await tx.insertInto("event").values(part).execute();
+/** Work that tells how far it is, and can be told to stop. */
+export interface Course {
+  /** Told the rows written so far. */
+  readonly wrote: (rows: number) => void;
+  readonly isStopped: () => boolean;
+}
+
+/** Told to stop before it was done: nothing of it was kept. */
+export class Stopped extends Error {
+  override readonly name = "Stopped";
+}
+
+/** Nobody asks and nobody stops it. */
+export const STRAIGHT_ON: Course = { wrote: () => undefined, isStopped: () => false };
+
+/** Writes checked rows, many at a time. Throws Stopped between two lots. */
+export async function insertEvents(tx: Store, rows: readonly Insertable<Tables["event"]>[], course: Course): Promise<void> {
+  for (const part of parts(rows)) {
+    if (course.isStopped()) throw new Stopped("stopped");
+    await tx.insertInto("event").values(part).execute();
+    course.wrote(part.length);
+  }
 }
 
 /** Whether a kept payload says what another one says, in whatever order. */

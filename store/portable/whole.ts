@@ -5,7 +5,17 @@ import { atOnce, type Store } from "../database";
 import { slugFor } from "../machines";
 import type { Tables } from "../tables";
 import { ownKey } from "./keys";
-import { CannotMerge, type Count, type ImportCounts, insertEvents, parts, saysTheSame, unlessKeyTaken } from "./rows";
+import {
+  CannotMerge,
+  type Count,
+  type Course,
+  type ImportCounts,
+  insertEvents,
+  parts,
+  STRAIGHT_ON,
+  saysTheSame,
+  unlessKeyTaken,
+} from "./rows";
 
 /** Undoes a trial run. */
 class TrialOver extends Error {
@@ -19,7 +29,7 @@ export async function tryImport(store: Store, file: WorkshopFile): Promise<Impor
   try {
     return await unlessKeyTaken(
       atOnce(store, async (tx) => {
-        throw new TrialOver(await merge(tx, file));
+        throw new TrialOver(await merge(tx, file, STRAIGHT_ON));
       }),
     );
   } catch (error) {
@@ -28,18 +38,18 @@ export async function tryImport(store: Store, file: WorkshopFile): Promise<Impor
   }
 }
 
-/** Takes a checked file in, in one transaction. Throws CannotMerge. */
-export const importWorkshop = (store: Store, file: WorkshopFile): Promise<ImportCounts> =>
-  unlessKeyTaken(atOnce(store, (tx) => merge(tx, file)));
+/** Takes a checked file in, in one transaction. Throws CannotMerge, Stopped. */
+export const importWorkshop = (store: Store, file: WorkshopFile, course: Course = STRAIGHT_ON): Promise<ImportCounts> =>
+  unlessKeyTaken(atOnce(store, (tx) => merge(tx, file, course)));
 
-async function merge(tx: Store, file: WorkshopFile): Promise<ImportCounts> {
+async function merge(tx: Store, file: WorkshopFile, course: Course): Promise<ImportCounts> {
   const count: Count = { machines: 0, materials: 0, cases: 0, rounds: 0, events: 0, known: 0, differ: 0 };
   for (const m of file.machines) {
     const machineId = await mergeMachine(tx, m, count);
     const materialOf = await mergeMaterials(tx, machineId, m, count);
     const caseOf = await mergeCases(tx, machineId, m, count);
     const roundOf = await mergeRounds(tx, machineId, m, caseOf, count);
-    await mergeEvents(tx, machineId, m, { materialOf, caseOf, roundOf }, count);
+    await mergeEvents(tx, machineId, m, { materialOf, caseOf, roundOf }, count, course);
   }
   return count;
 }
@@ -223,6 +233,7 @@ async function mergeEvents(
   m: MachineInFile,
   { materialOf, caseOf, roundOf }: Ids,
   count: Count,
+  course: Course,
 ): Promise<void> {
   const here = await tx.selectFrom("event").select(["id", "request_key", "payload"]).where("machine_id", "=", machineId).execute();
   const known = new Map(here.map((e) => [e.request_key, e]));
@@ -258,7 +269,7 @@ async function mergeEvents(
       request_key: key,
     });
   }
-  await insertEvents(tx, rows);
+  await insertEvents(tx, rows, course);
   count.events += rows.length;
 }
 

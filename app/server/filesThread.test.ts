@@ -1,0 +1,73 @@
+/** A large file is taken in by a thread: nobody waits for it, it can be stopped, and nothing is half there. */
+import { pathToFileURL } from "node:url";
+import { beforeAll, describe, expect, it } from "vitest";
+import type { Importer } from "#services/exchange/importer";
+import { gather } from "#services/machine/gather";
+import { NotHere } from "#services/refusal";
+import { TestWorkshop } from "#services/testWorkshop";
+import { threadImporter } from "./filesThread";
+
+const ROWS = 40_000;
+const START_MS = Date.UTC(2024, 0, 1);
+
+/** A table of many cuts, each with a note that tells tables apart. */
+const table = (note: string) =>
+  new TextEncoder().encode(
+    `when,material,speed_mm_per_s,set_percent,result,note\n${Array.from(
+      { length: ROWS },
+      (_, i) => `${new Date(START_MS + i * 600_000).toISOString()},3 mm birch ply,${8 + (i % 90) / 10},60,through,${note}`,
+    ).join("\n")}\n`,
+  );
+
+describe("a large file", () => {
+  let w: TestWorkshop;
+  let importer: Importer;
+  const cuts = async () => (await gather(w.services, "larkspur")).log.kinds.cut.length;
+  const looked = async (note: string) => {
+    const found = await importer.look("larkspur", table(note), undefined);
+    if (!("id" in found)) throw new Error(JSON.stringify(found));
+    return found.id;
+  };
+  /** Resolves once some of it is written, unless it is over before. */
+  const underWay = async (id: string, over: Promise<unknown>) => {
+    let done = false;
+    void over.finally(() => {
+      done = true;
+    });
+    while (!done && (importer.share(id) ?? 0) === 0) await new Promise((next) => setTimeout(next, 2));
+    return !done;
+  };
+
+  beforeAll(async () => {
+    w = await TestWorkshop.open();
+    importer = threadImporter(w.services, pathToFileURL("workers/files.source.mjs"));
+  });
+
+  it("is stopped in the middle and leaves nothing, while a record of somebody else is kept", async () => {
+    const id = await looked("stopped");
+    const taking = importer.takeIn(id);
+    expect(await underWay(id, taking)).toBe(true);
+    const kept = w.log("note", { note: "meanwhile" });
+    importer.stop(id);
+    expect(await taking).toEqual({ stopped: true });
+    await kept;
+    expect(await cuts()).toBe(0);
+    expect((await gather(w.services, "larkspur")).log.kinds.note.length).toBe(1);
+    expect(importer.share(id)).toBeUndefined();
+  }, 30_000);
+
+  it("is in whole when it says so, with what was read and written meanwhile", async () => {
+    const id = await looked("whole");
+    const taking = importer.takeIn(id);
+    expect(await underWay(id, taking)).toBe(true);
+    // Reads see what was there before; a write waits for its turn.
+    expect(await cuts()).toBe(0);
+    await w.log("note", { note: "after it" });
+    expect(await taking).toEqual({ said: `${ROWS} records were added.` });
+    expect(await cuts()).toBe(ROWS);
+  }, 30_000);
+
+  it("of a machine that is not here is refused as it is without a thread", async () => {
+    await expect(importer.look("teasel", table("x"), undefined)).rejects.toThrow(NotHere);
+  });
+});

@@ -1,0 +1,32 @@
+/** Files taken in by a thread of their own. */
+import { transfer } from "comlink";
+import type { Services } from "#services/context";
+import type { Importer } from "#services/exchange/importer";
+import { besideOwnWriter } from "#store/database";
+import { SharedCourse } from "../../workers/course";
+import { arrived } from "../../workers/failure";
+import type { FilesThread } from "../../workers/files";
+import { threadOf } from "./thread";
+
+export function threadImporter({ store, folder, nowMs }: Services, start: URL): Importer {
+  const ask = threadOf<FilesThread>(start, { folder });
+  const courses = new Map<string, SharedCourse>();
+  return {
+    look: (slug, bytes, kind) =>
+      besideOwnWriter(store, async () =>
+        arrived(await ask((files) => files.look(nowMs(), slug, transfer(bytes, [bytes.buffer as ArrayBuffer]), kind))),
+      ),
+    takeIn: (id) =>
+      besideOwnWriter(store, async () => {
+        const course = new SharedCourse();
+        courses.set(id, course);
+        try {
+          return arrived(await ask((files) => files.takeIn(nowMs(), id, course.memory)));
+        } finally {
+          courses.delete(id);
+        }
+      }),
+    share: (id) => courses.get(id)?.share,
+    stop: (id) => courses.get(id)?.stop(),
+  };
+}
