@@ -135,6 +135,37 @@ async function someWrite(): Promise<Write> {
       found: (f) => count(f, "SELECT count(*) n FROM material WHERE name = ?", mark),
     }),
     () => ({
+      name: "file taken in",
+      send: async (s) => {
+        const rows = [1, 2, 3].map((i) => `2026-11-2${i} 10:00,"${mark}"`);
+        const looked = await fetch(`${s.url}/teasel/exchange/upload?kind=note`, {
+          method: "POST",
+          body: `when,note\n${rows.join("\n")}\n`,
+          headers: { origin: s.url, "content-type": "application/octet-stream" },
+        });
+        const { id } = (await looked.json()) as { id?: string };
+        return form(s, "/teasel/exchange/take-in", [
+          ["intent", "take-in"],
+          ["file", id ?? ""],
+        ]);
+      },
+      // All three or none: counted as one.
+      found: (f) => count(f, "SELECT count(*) n FROM event WHERE payload LIKE ?", `%${mark}%`) / 3,
+    }),
+    () => ({
+      name: "test file",
+      send: (s) =>
+        form(s, "/teasel/coupons", [
+          ["kind", "coupon"],
+          ["form", "ladder"],
+          ["materialId", teaselMaterial],
+          ["setPercent", "45"],
+          ["speedsMmPerS", "40 45 50"],
+          ["requestKey", mark],
+        ]),
+      found: (f) => count(f, "SELECT count(*) n FROM event WHERE kind = 'coupon' AND request_key LIKE ?", `%${mark}%`),
+    }),
+    () => ({
       name: "machine",
       send: (s) => form(s, "/start", newMachine(mark, mark)),
       found: (f) => count(f, "SELECT count(*) n FROM machine JOIN material ON machine_id = machine.id WHERE machine.name = ?", mark),

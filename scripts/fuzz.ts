@@ -2,7 +2,9 @@
  * `npm run fuzz`: requests that no page of ours sends, at a server of its own on demo data. Seeded and bounded (`-- --seed=7 --count=4000`).
  * Prints the answers by status; ends with 1 when any was of 5xx, or when the server did not live through it.
  */
+
 import { request } from "node:http";
+import { EVENT_KINDS } from "#core/events";
 import { seededRandom } from "#core/random";
 import prepare from "../e2e/prepare";
 import { demoFolder, startServer } from "../e2e/server";
@@ -95,10 +97,16 @@ const INTENTS = [
   "new-material",
   "machine",
   "end-session",
+  "backup",
+  "restore-copy",
+  "take-in",
+  "stop",
+  "bench",
+  "currency",
   "out",
   "__proto__",
 ];
-const KINDS = ["hours", "job", "cut", "ladder", "power", "grade", "note", "service", "constructor", "__proto__"];
+const KINDS = [...EVENT_KINDS, "constructor", "__proto__"];
 const CHECKS = [
   "onset",
   "known-cut",
@@ -168,6 +176,13 @@ function form(): [string, string][] {
   ])
     put(n, numeric, 0.4);
   put("end-0", () => pick(WORDS), 0.4);
+  put("form", () => pick(["ladder", "bed-map", "ramp", "constructor"]), 0.3);
+  put("speedsMmPerS", () => pick(["8 9 10", "9,5; 10", "x", ...NUMBERS]), 0.3);
+  put("line", () => pick(["3 mm birch 14 60 hangs", "1590.2 h", "coolant 21.5", ...TEXTS]), 0.3);
+  put("copy", () => pick(["../clenor.sqlite", "copy-x.sqlite", "", "__proto__"]), 0.3);
+  put("file", () => pick(IDS), 0.3);
+  put("price", numeric, 0.2);
+  put("places", () => pick(["corner 40 40: 9 dropped", "x"]), 0.2);
   return fields;
 }
 
@@ -206,12 +221,33 @@ const ACTIONS = [
   "round/2/answers",
   "round/60/answers",
   "round/61/answers",
+  "coupons",
+  "gate",
+  "exchange/take-in",
+  "exchange/upload",
 ];
-const PLACES = ["today", "round", "log", "trace", "mixes", "workshop", "round/sheet", "", "nowhere", "today.data", "log.data"];
+const PLACES = [
+  "today",
+  "round",
+  "log",
+  "trace",
+  "mixes",
+  "workshop",
+  "round/sheet",
+  "",
+  "nowhere",
+  "today.data",
+  "log.data",
+  "gate",
+  "outlook",
+  "coupons",
+  "bench/read/hours",
+  "exchange/table/cut.csv",
+];
 const QUERIES = () =>
   chance(0.5)
     ? ""
-    : `?${pick(["kind", "edit", "upto", "show", "step", "check", "part", "scope", "tab", "station", "round", "order", "_routes", "index", "to"])}=${encodeURIComponent(pick([...IDS, ...WORDS, ...CHECKS]))}`;
+    : `?${pick(["kind", "edit", "upto", "show", "step", "check", "part", "scope", "tab", "station", "round", "order", "_routes", "index", "to", "material", "speed", "line", "file", "form"])}=${encodeURIComponent(pick([...IDS, ...WORDS, ...CHECKS]))}`;
 
 function path(): string {
   const machine = pick(MACHINES.slice(0, chance(0.8) ? 3 : undefined));
@@ -220,6 +256,8 @@ function path(): string {
     if (r < 0.5) return `/${machine}/${pick(PLACES)}`;
     if (r < 0.65) return `/${machine}/round/${pick(IDS)}${chance(0.5) ? "/answers" : ""}`;
     if (r < 0.8) return `/${machine}/trace/${pick(IDS)}`;
+    if (r < 0.85) return `/${machine}/coupons/${pick(IDS)}${pick(["", "/sheet", "/file/svg", "/file/dxf", "/file/__proto__"])}`;
+    if (r < 0.88) return `/${machine}/exchange/table/${pick([...KINDS.map((k) => `${k}.csv`), "../x.csv", "%00"])}`;
     return pick([
       "/",
       "/start",
@@ -252,6 +290,20 @@ const TYPES = [
   "application/x-www-form-urlencoded; charset=\u00ff",
 ];
 
+/** Files that come in: sound, broken, and not what they say they are. */
+const FILES: readonly (string | Buffer)[] = [
+  "when,material,speed_mm_per_s,set_percent,result\n2026-11-23 10:00,3 mm birch ply,12,60,through\n",
+  "when,hours\n2026-11-23 10:00,=1+1\n",
+  '{"clenor":1}',
+  "[",
+  "\ufeff",
+  "",
+  '"'.repeat(5000),
+  Buffer.from([0x50, 0x4b, 3, 4, 1, 2, 3]),
+  Buffer.from([0xff, 0xfe, 0, 0]),
+  `when\n${"x,".repeat(20_000)}`,
+];
+
 interface Sent {
   readonly method: string;
   readonly path: string;
@@ -264,17 +316,23 @@ function next(): Sent {
   const aimed = method === "POST" && chance(0.7);
   const to = aimed ? `/${pick(MACHINES.slice(0, 3))}/${pick(ACTIONS)}${chance(0.3) ? ".data" : ""}${QUERIES()}` : path();
   if (method === "GET" || method === "HEAD") return { method, path: to, type: undefined, body: undefined };
-  const fit = to.includes("/answers") ? "application/json" : to.startsWith("/photos") ? "application/octet-stream" : TYPES[0];
+  const fit = to.includes("/answers")
+    ? "application/json"
+    : to.startsWith("/photos") || to.includes("/upload")
+      ? "application/octet-stream"
+      : TYPES[0];
   const type = chance(0.85) ? fit : pick(TYPES);
   const body = to.includes("/answers")
     ? answers()
     : to.startsWith("/photos")
       ? Buffer.from(Array.from({ length: Math.floor(random() * 400) }, () => Math.floor(random() * 256)))
-      : type?.startsWith("multipart")
-        ? pick(["--x\r\n", "--x--", '--x\r\nContent-Disposition: form-data; name="a"\r\n\r\nb\r\n--x--\r\n'])
-        : chance(0.05)
-          ? pick(["%", "&&&&", "=".repeat(3000), "a=%ff%fe", "a".repeat(300_000), "a=1&".repeat(5000)])
-          : new URLSearchParams(form()).toString();
+      : to.includes("/upload")
+        ? pick(FILES)
+        : type?.startsWith("multipart")
+          ? pick(["--x\r\n", "--x--", '--x\r\nContent-Disposition: form-data; name="a"\r\n\r\nb\r\n--x--\r\n'])
+          : chance(0.05)
+            ? pick(["%", "&&&&", "=".repeat(3000), "a=%ff%fe", "a".repeat(300_000), "a=1&".repeat(5000)])
+            : new URLSearchParams(form()).toString();
   return { method, path: to, type, body };
 }
 

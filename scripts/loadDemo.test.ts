@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { allEvents } from "#core/events";
-import { answerView } from "#services/cases/answerView";
+import { type AnswerView, answerView } from "#services/cases/answerView";
 import { beamLine } from "#services/machine/beamLine";
 import { gather } from "#services/machine/gather";
 import { offerOf } from "#services/rounds/offer";
@@ -37,6 +37,9 @@ describe("the demo", () => {
       [2, ["air-weak"]],
       [1, ["lens-flipped"]],
     ]);
+    // A closed case keeps how it was told before its repair, which is what was repaired.
+    for (const closing of (await listCases(store, g.machine.id)).flatMap((c) => c.closing ?? []))
+      expect((closing.report as AnswerView).faults[0]?.id).toBe(closing.faults[0]);
     expect((await listRounds(store, g.machine.id)).every((r) => r.status === "closed")).toBe(true);
     expect([...g.log.kinds.hours].every((e) => g.usage.stepOf(e)?.unexplained === false)).toBe(true);
   });

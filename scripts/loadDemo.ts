@@ -9,11 +9,13 @@ import { GRADES } from "#core/beam";
 import { historyStartMs, type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
 import { isAsked, type RoundAnswer, roundRecords } from "#core/rounds";
 import { HOUR_MS } from "#core/time";
-import { BENCH, CURRENCY } from "#services/machine/gather";
+import { answerView } from "#services/cases/answerView";
+import type { Services } from "#services/context";
+import { BENCH, CURRENCY, gather } from "#services/machine/gather";
 import { partsOfRepair, planOf } from "#services/machine/plans";
 import { type Trade, tradeOf } from "#services/machine/trade";
 import { HALF_CLOSED } from "#services/rounds/close";
-import { addFinding, closeCase, openCase } from "#store/cases";
+import { addFinding, closeCase, listFindings, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
 import { DEMO_MARKER, isDemoFolder, isOurs, lockFolder } from "#store/folder";
@@ -46,11 +48,38 @@ async function loadMachine(store: Store, demo: DemoMachine, nowMs: number): Prom
   const ids = (await listMaterials(store, machine.id)).map((m) => m.id);
   const history = simulateDemo(demo, nowMs, ids);
 
-  const cases = await loadCases(store, machine, history);
   const events = history.events.filter((e) => e.atMs <= nowMs).map((e, i): NewEvent => ({ ...e, requestKey: `demo-${slug}-${i}` }));
-  await appendEvents(store, machine.id, events, nowMs);
-  const trade = tradeOf(machine);
-  for (const [i, round] of history.rounds.entries()) await loadRound(store, machine, trade, round, i, cases);
+  const rounds = history.rounds.map((round, i) => ({ round, i }));
+  const cases = new Map<string, number>();
+  let fromMs = Number.NEGATIVE_INFINITY;
+  /** What happened since the last call, up to a moment. */
+  const until = async (ms: number) => {
+    const isNext = (at: { readonly atMs: number }) => at.atMs > fromMs && at.atMs <= ms;
+    await appendEvents(store, machine.id, events.filter(isNext), nowMs);
+    for (const { round, i } of rounds.filter((r) => isNext(r.round))) await loadRound(store, machine, tradeOf(machine), round, i, cases);
+    fromMs = ms;
+  };
+  // In the order of time, so that the report of a case is of what was known when it was closed.
+  for (const simulated of history.cases) {
+    const id = await loadCase(store, machine, simulated);
+    cases.set(simulated.id, id);
+    const closing = CLOSINGS[simulated.id];
+    if (!closing || simulated.closedMs === undefined) continue;
+    const repairMs = history.rounds.find((r) => r.forCase === simulated.id)?.atMs ?? simulated.closedMs;
+    await until(repairMs - 1);
+    const report = await reportOf(store, slug, id, repairMs);
+    await until(simulated.closedMs);
+    await closeCase(store, machine.id, id, { ...closing, report }, simulated.closedMs);
+  }
+  await until(nowMs);
+}
+
+/** A case as it stood at a moment. */
+async function reportOf(store: Store, slug: string, caseId: number, nowMs: number) {
+  const services: Services = { store, folder: "", nowMs: () => nowMs };
+  const g = await gather(services, slug);
+  if (!g.openCase) throw new Error(`case ${caseId} of the demo is not open`);
+  return answerView(g, g.openCase, await listFindings(store, caseId));
 }
 
 /** The history of a demo machine whose materials have these ids. */
@@ -103,34 +132,29 @@ const CASES: Readonly<Record<string, { sign: string; findings: readonly { check:
   },
 };
 
-async function loadCases(store: Store, { id: machineId }: Machine, history: SimulatedHistory): Promise<Map<string, number>> {
-  const ids = new Map<string, number>();
-  for (const simulated of history.cases) {
-    const story = CASES[simulated.id];
-    const sign = signList.find((s) => s.id === story?.sign);
-    if (!story || !sign) throw new Error(`the demo has no story for case ${simulated.id}`);
-    // The earlier cases are closed before the next one opens; a machine has one open case at most.
-    const id = await openCase(
-      store,
-      machineId,
-      {
-        title: sign.title,
-        sign: sign.id,
-        symptom: sign.symptom,
-        onsetMs: simulated.onsetMs,
-        requestKey: `demo-case-${simulated.id}`,
-        findings: sign.findings,
-      },
-      simulated.openedMs,
-    );
-    for (const [i, finding] of story.findings.entries()) {
-      await addFinding(store, id, finding, `demo-case-${simulated.id}-${i}`, simulated.openedMs + (i + 1) * 5 * 60_000);
-    }
-    const closing = CLOSINGS[simulated.id];
-    if (closing && simulated.closedMs !== undefined) await closeCase(store, machineId, id, closing, simulated.closedMs);
-    ids.set(simulated.id, id);
+/** Opens a case of the history with its findings. */
+async function loadCase(store: Store, { id: machineId }: Machine, simulated: SimulatedHistory["cases"][number]): Promise<number> {
+  const story = CASES[simulated.id];
+  const sign = signList.find((s) => s.id === story?.sign);
+  if (!story || !sign) throw new Error(`the demo has no story for case ${simulated.id}`);
+  // The earlier cases are closed before the next one opens; a machine has one open case at most.
+  const id = await openCase(
+    store,
+    machineId,
+    {
+      title: sign.title,
+      sign: sign.id,
+      symptom: sign.symptom,
+      onsetMs: simulated.onsetMs,
+      requestKey: `demo-case-${simulated.id}`,
+      findings: sign.findings,
+    },
+    simulated.openedMs,
+  );
+  for (const [i, finding] of story.findings.entries()) {
+    await addFinding(store, id, finding, `demo-case-${simulated.id}-${i}`, simulated.openedMs + (i + 1) * 5 * 60_000);
   }
-  return ids;
+  return id;
 }
 
 async function loadRound(

@@ -301,6 +301,8 @@ export const serviceSchema = {
     focalMm: { type: "number", exclusiveMinimum: 0, maximum: 500 },
     price: { type: "number", minimum: 0, maximum: 1_000_000 },
     usedHours: { type: "number", minimum: 0, maximum: 100_000 },
+    /** A spare was taken from the shelf for it. */
+    fromShelf: { type: "boolean" },
     photos,
     note,
   },

@@ -58,6 +58,18 @@ describe("done without a round", () => {
     // None left is none left, and is no reason not to keep the record.
     expect(await keep(w, { kind: "service", part: "lens", what: "replaced" })).toMatchObject({ kept: "new" });
     expect(await spares()).toBe(0);
+    // Struck, or corrected into something else, only the one that came from the shelf goes back there.
+    const [first = "", second = ""] = [...(await w.look()).log.kinds.service].flatMap((e) =>
+      e.payload.what === "replaced" ? String(e.id) : [],
+    );
+    await keep(w, { intent: "void", corrects: second, corrections: "0" });
+    expect(await spares()).toBe(0);
+    await keep(w, { kind: "service", part: "lens", what: "replaced", note: "from the drawer", corrects: first, corrections: "0" });
+    expect(await spares()).toBe(0);
+    await keep(w, { kind: "service", part: "lens", what: "cleaned", corrects: first, corrections: "1" });
+    expect(await spares()).toBe(1);
+    await keep(w, { intent: "void", corrects: first, corrections: "2" });
+    expect(await spares()).toBe(1);
   });
 
   it("tells tasks of one system apart, and names what is missing", async () => {

@@ -8,7 +8,7 @@ import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
 import { usualCut } from "../machine/usual";
-import { returnSpare, takeSpares } from "../workshop/spares";
+import { fromShelf, returnSpare, takeSpares } from "../workshop/spares";
 import { describeEvent } from "./describeEvent";
 import { momentText, readEntry, whenOf } from "./entries";
 import { type EntryKind, isEntryKind } from "./kinds";
@@ -55,7 +55,7 @@ export async function keepEntry(services: Services, slug: string, reader: FormRe
   const event = {
     kind: entry.kind,
     atMs,
-    payload: { ...entry.payload, ...carriedOver(target, entry.kind) },
+    payload: { ...entry.payload, ...carriedOver(target, entry.kind, entry.payload) },
     corrects,
     roundId: target?.roundId,
     caseId: target?.caseId ?? g.openCase?.id,
@@ -91,16 +91,22 @@ function afterJob(reader: FormReader, g: Gathered): { events: Pick<NewEvent, "ki
 }
 
 /** What a record holds that its form does not show: a correction keeps it. */
-function carriedOver(target: MachineEvent | undefined, kind: EventKind): object {
-  if (target?.kind !== kind || target.kind !== "grade") return {};
+function carriedOver(target: MachineEvent | undefined, kind: EventKind, payload: object): object {
+  if (target?.kind !== kind) return {};
+  if (target.kind === "service") return target.payload.fromShelf && isSamePart(target.payload, payload) ? { fromShelf: true } : {};
+  if (target.kind !== "grade") return {};
   const { phase, photos } = target.payload;
   return { phase, ...(photos ? { photos } : {}) };
 }
 
-/** Station whose spare never went in after all; undefined where none is concerned. */
-function spareReturned({ voids, kind, payload }: NewEvent): string | undefined {
-  const service = voids && kind === "service" ? (payload as EventPayload["service"]) : undefined;
-  return service?.what === "replaced" ? service.station : undefined;
+/** Whether what a correction says is still that this part was put in. */
+const isSamePart = (before: EventPayload["service"], now: object): boolean =>
+  "what" in now && now.what === "replaced" && "station" in now && now.station === before.station;
+
+/** A part of which a correction says that it never went in after all. */
+function neverPutIn(target: MachineEvent | undefined, row: NewEvent): EventPayload["service"] | undefined {
+  if (target?.kind !== "service") return undefined;
+  return row.voids || row.kind !== "service" || !isSamePart(target.payload, row.payload) ? target.payload : undefined;
 }
 
 async function write(
@@ -119,12 +125,13 @@ async function write(
     await once(services.store, sent, g.nowMs, async (tx) => {
       if (event.corrects !== undefined) {
         await appendCorrection(tx, g.machine.id, row, known, g.nowMs);
-        const station = spareReturned(row);
-        if (station !== undefined) await returnSpare(tx, g.machine.id, station);
+        const part = neverPutIn(findEvent(g.log, event.corrects), row);
+        if (part) await returnSpare(tx, g.machine.id, part);
         return;
       }
-      await takeSpares(tx, g.machine.id, rows);
-      await appendEvents(tx, g.machine.id, rows, g.nowMs);
+      const marked = await fromShelf(tx, g.machine.id, rows);
+      await takeSpares(tx, g.machine.id, marked);
+      await appendEvents(tx, g.machine.id, marked, g.nowMs);
     });
     return kept;
   } catch (error) {

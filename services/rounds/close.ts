@@ -19,7 +19,7 @@ import { type Gathered, gather } from "../machine/gather";
 import { partsOfRepair, planOfRound } from "../machine/plans";
 import type { Trade } from "../machine/trade";
 import { percentOf } from "../words";
-import { takeSpares } from "../workshop/spares";
+import { fromShelf, takeSpares } from "../workshop/spares";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
 export function eventsOfRound(trade: Trade, round: Round): (NewEvent & { readonly stepId: string })[] {
@@ -107,8 +107,8 @@ export async function endWithoutProof(services: Services, slug: string, round: R
 }
 
 /** Records of a round by the answers it has at this moment: another device may have given one since the form was read. */
-async function recordsNow(tx: Store, g: Gathered, round: Round): Promise<NewEvent[]> {
-  return eventsOfRound(g.trade, (await findRound(tx, g.machine.id, round.id)) ?? round);
+async function recordsNow(tx: Store, g: Gathered, round: Round): Promise<readonly NewEvent[]> {
+  return fromShelf(tx, g.machine.id, eventsOfRound(g.trade, (await findRound(tx, g.machine.id, round.id)) ?? round));
 }
 
 /** What proves the repair of a case in a round that was just closed at `endedMs`; undefined when nothing does. */
