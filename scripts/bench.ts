@@ -1,3 +1,3 @@
 /** `npm run bench`: each benchmark runs both sides in this one run and prints ratios. */
-import "./benchTrace";
+import "./benchEngine";
 import "./benchPages";

@@ -1,70 +1,59 @@
-/** Time of a full trace against a plain enumeration of the same sets, both in this run. Prints ratios. */
+/**
+ * `npm run bench:trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
+ * simulator, spread over the cores. `-- --machines=2000` a layout (the report's), `--short` for a quick look, `--seeds=tune` for those that
+ * numbers may be tuned on: never those of the report.
+ */
+import { spawn } from "node:child_process";
+import { writeFileSync } from "node:fs";
+import { cpus } from "node:os";
+import type { Judged } from "./judge/run";
+import { tables } from "./judge/tables";
+import { LAYOUTS } from "./judge/world";
 
-import { threeMirror } from "#catalog/layouts";
-import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
-import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
-import { traceSpec } from "#core/machine";
-import { seededRandom } from "#core/random";
-import { expandModel, type TraceFinding, trace } from "#core/trace";
-import { plainPosterior } from "./plainPosterior";
+const asked = (name: string) => process.argv.find((a) => a.startsWith(`--${name}=`))?.split("=")[1];
+const short = process.argv.includes("--short");
+const machines = Number(asked("machines") ?? (short ? 60 : 2000));
+const particles = Number(asked("particles") ?? (short ? 8000 : 40_000));
+const firstSeed = asked("seeds") === "tune" ? 5_000_000 : 1;
 
-const ROUNDS = 25;
-const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
-const usage = { tubeHours: 1500, ratedTubeHours: 3000, smokeDoseSinceClean: { lens: 6, "mirror-3": 9, "mirror-2": 25, "mirror-1": 20 } };
-const random = seededRandom(7);
-const baseW: Readonly<Record<string, number>> = { tube: 62, "mirror-1": 61, "mirror-2": 60, "mirror-3": 59, lens: 57 };
-
-/** Ten findings: six answers and a walk of four readings. */
-function tenFindings(): { outcomes: { check: string; outcome: string }[]; readings: { station: string; value: number }[] } {
-  const checks = ["onset", "bed-map", "lens-look", "mirror-look@2", "nozzle-touch", "in-run"];
-  return {
-    outcomes: checks.map((check) => ({ check, outcome: random.pick(model.checks.find((c) => c.id === check)?.outcomes ?? []) })),
-    readings: ["tube", "mirror-1", "mirror-2", "lens"].map((station) => ({
-      station,
-      value: (baseW[station] as number) * (0.75 + 0.25 * random.uniform()),
-    })),
-  };
-}
-
-const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] as number;
-function timed(work: () => unknown): number {
-  const start = performance.now();
-  work();
-  return performance.now() - start;
-}
-
-const cases = Array.from({ length: ROUNDS }, tenFindings);
-const findingsOf = (c: (typeof cases)[number]): TraceFinding[] => [
-  ...c.outcomes,
-  ...c.readings.map((r) => ({ check: `power@${r.station}`, value: r.value })),
-];
-const full = (c: (typeof cases)[number], maxFaults: 2 | 3) =>
-  trace(model, { usage, baseline: { powerW: baseW }, findings: findingsOf(c), maxFaults });
-const plain = (c: (typeof cases)[number]) =>
-  plainPosterior(model, usage, {
-    outcomes: c.outcomes,
-    readings: c.readings.map((r) => ({
-      at: r.station === "tube" ? 1 : model.stations.findIndex((s) => s.id === r.station),
-      y: Math.log(r.value / (baseW[r.station] as number)),
-      sd: 0.03,
-    })),
+/** One share of a layout in a process of its own. */
+function share(layout: string, from: number, to: number): Promise<Judged[]> {
+  const child = spawn(process.execPath, ["--import", "tsx", "scripts/judge/run.ts", layout, String(from), String(to), String(particles)], {
+    stdio: ["ignore", "pipe", "inherit"],
   });
+  let said = "";
+  child.stdout.on("data", (chunk: Buffer) => {
+    said += chunk.toString();
+  });
+  return new Promise((done, fail) =>
+    child.once("exit", (code) =>
+      code === 0
+        ? done(
+            said
+              .trim()
+              .split("\n")
+              .map((l) => JSON.parse(l) as Judged),
+          )
+        : fail(new Error(`${layout} from ${from} ended with ${code}`)),
+    ),
+  );
+}
 
-for (const c of cases.slice(0, 6)) full(c, 2);
-const two = median(cases.map((c) => timed(() => full(c, 2))));
-const naive = median(cases.slice(0, 9).map((c) => timed(() => plain(c))));
-const three = median(cases.slice(0, 7).map((c) => timed(() => full(c, 3))));
-const faults = model.faults.length;
-const setsOfTwo = 1 + 2 * faults + 2 * faults * (faults - 1);
+const cores = cpus().length;
+const each = Math.ceil(machines / cores);
+const jobs = LAYOUTS.flatMap((layout) =>
+  Array.from({ length: cores }, (_, i) => () => share(layout, firstSeed + i * each, firstSeed + Math.min(machines, (i + 1) * each))),
+);
+const started = performance.now();
+const all: Judged[] = [];
+await Promise.all(
+  Array.from({ length: cores }, async () => {
+    for (let job = jobs.shift(); job; job = jobs.shift()) all.push(...(await job()));
+  }),
+);
+all.sort((a, b) => a.layout.localeCompare(b.layout) || a.seed - b.seed);
+const dump = asked("dump");
+if (dump) writeFileSync(dump, all.map((j) => JSON.stringify(j)).join("\n"));
 process.stdout.write(
-  [
-    `three-mirror machine, ${faults} faults, ten findings, warm`,
-    `full answer (posterior, evidence, ranked checks, stop rule), up to two faults, ${setsOfTwo} sets: median ${two.toFixed(1)} ms`,
-    `plain enumeration, posterior alone, the same sets:                                        median ${naive.toFixed(1)} ms`,
-    `ratio plain / full: ${(naive / two).toFixed(2)}`,
-    // The plain one has no evidence: leaving each finding out in turn would cost it one more pass per finding.
-    `ratio for the same evidence (plain once more per finding): ${((naive * 11) / two).toFixed(1)}`,
-    `full answer, up to three faults: median ${three.toFixed(0)} ms, ${(three / two).toFixed(1)} times the answer for two`,
-    "",
-  ].join("\n"),
+  `${tables(all)}\n\n${all.length} machines, ${((performance.now() - started) / 60_000).toFixed(1)} minutes on ${cores} cores\n`,
 );

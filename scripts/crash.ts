@@ -295,13 +295,22 @@ const repairRound = async (s: RunningServer) => {
     ["caseId", "3"],
     ["requestKey", "crash-repair"],
   ]);
-  const id = rowsOf(s.folder, "SELECT id FROM round WHERE status = 'open' AND title = 'crash repair'")[0]?.id;
-  await json(s, `/larkspur/round/${String(id)}/answers`, {
-    items: ["mirror-2.found", "mirror-2.left"].map((stepId) => ({
-      stepId,
-      answer: { atMs: Date.now(), done: true, grade: 1 },
-      requestKey: `crash-${stepId.replace(".", "-")}`,
-    })),
+  const [round] = rowsOf(s.folder, "SELECT id, plan FROM round WHERE status = 'open' AND title = 'crash repair'");
+  const { steps } = JSON.parse(String(round?.plan)) as { steps: { id: string; kind: string; seen?: { id: string }[] }[] };
+  // Every step is walked: what protects people cannot be skipped.
+  await json(s, `/larkspur/round/${String(round?.id)}/answers`, {
+    items: steps
+      .filter((step) => step.kind !== "proof")
+      .map((step) => ({
+        stepId: step.id,
+        answer: {
+          atMs: Date.now(),
+          done: true,
+          ...(step.kind === "grade" ? { grade: 1 } : {}),
+          ...(step.seen?.[0] ? { choice: step.seen[0].id } : {}),
+        },
+        requestKey: `crash-${step.id.replaceAll(/[^a-z0-9]/g, "-")}`,
+      })),
   });
 };
 const roundOf = (s: RunningServer) => String(rowsOf(s.folder, "SELECT id FROM round WHERE title = 'crash repair'")[0]?.id);

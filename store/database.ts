@@ -1,5 +1,6 @@
 import { closeSync, existsSync, mkdirSync, openSync, readSync, renameSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
+import { isMainThread } from "node:worker_threads";
 import { type Kysely as AnyKysely, Kysely, type Migration, Migrator, NO_MIGRATIONS, sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import { within } from "./kept";
@@ -46,6 +47,8 @@ export async function openStore(dataFolder: string): Promise<Store> {
 }
 
 async function open(dataFolder: string): Promise<Store> {
+  if (!isMainThread)
+    throw new TypeError("a thread joins a database that is open (joinStore): looking at its file would cost the others their locks");
   mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
   const file = databaseFile(dataFolder);
   const existed = existsSync(file) && statSync(file).size > 0;
@@ -63,6 +66,27 @@ async function open(dataFolder: string): Promise<Store> {
       );
     }
   }
+  const { store, connection } = storeOn(file);
+  if (found.version < NEWEST_VERSION) {
+    if (existed) backUp(connection, file, found.version);
+    await migrate(store, found.version);
+  }
+  connection.exec("PRAGMA busy_timeout = 0");
+  return store;
+}
+
+/**
+ * A further connection to a database that this process has open already, for a thread of its own; it is closed by `destroy()`. Nothing but
+ * SQLite may touch the file here: a process that opens and closes it by other means loses the locks of all its connections with that
+ * (POSIX), and the next one to close believes to be the last and takes the write-ahead log away from under the others.
+ */
+export function joinStore(dataFolder: string): Store {
+  const { store, connection } = storeOn(databaseFile(dataFolder));
+  connection.exec("PRAGMA busy_timeout = 0");
+  return store;
+}
+
+function storeOn(file: string): { store: Store; connection: Connection } {
   const connection = connect(file);
   // Before the server answers, a lock may be waited for where it is met; later that would hold up everybody.
   connection.exec("PRAGMA busy_timeout = 1500");
@@ -72,13 +96,8 @@ async function open(dataFolder: string): Promise<Store> {
   const changes: Changes = new Map();
   const own: OwnWriters = { count: 0 };
   const store = new Kysely<Tables>({ dialect: new PatientDialect(connection, changes, own) });
-  if (found.version < NEWEST_VERSION) {
-    if (existed) backUp(connection, file, found.version);
-    await migrate(store, found.version);
-  }
-  connection.exec("PRAGMA busy_timeout = 0");
   changesIn.set(store, { changes, own, foreign: () => foreignChanges(connection) });
-  return store;
+  return { store, connection };
 }
 
 const TROUBLE_WORDS: Readonly<Record<StoreTrouble["kind"], string>> = {

@@ -5,7 +5,7 @@ import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
 import type { EventKind } from "#core/events";
 import type { Services } from "#services/context";
 import { lookAtFile, takeIn } from "#services/exchange/importFile";
-import { openStore } from "#store/database";
+import { joinStore } from "#store/database";
 import { SharedCourse } from "./course";
 import { answered } from "./failure";
 
@@ -13,7 +13,7 @@ const { folder } = workerData as { readonly folder: string };
 
 /** A connection for one piece of work: what is kept beside it cannot grow old under another thread's writes. */
 async function withStore<T>(nowMs: number, work: (services: Services) => Promise<T>): Promise<T> {
-  const store = await openStore(folder);
+  const store = joinStore(folder);
   try {
     return await work({ store, folder, nowMs: () => nowMs });
   } finally {

@@ -1,10 +1,14 @@
 /** A large file is taken in by a thread: nobody waits for it, it can be stopped, and nothing is half there. */
+import { copyFileSync, mkdtempSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { beforeAll, describe, expect, it } from "vitest";
 import type { Importer } from "#services/exchange/importer";
 import { gather } from "#services/machine/gather";
 import { NotHere } from "#services/refusal";
 import { TestWorkshop } from "#services/testWorkshop";
+import { databaseFile, openStore } from "#store/database";
 import { threadImporter } from "./filesThread";
 
 const ROWS = 40_000;
@@ -65,6 +69,25 @@ describe("a large file", () => {
     await w.log("note", { note: "after it" });
     expect(await taking).toEqual({ said: `${ROWS} records were added.` });
     expect(await cuts()).toBe(ROWS);
+  }, 30_000);
+
+  it("leaves what is acknowledged meanwhile and afterwards where a power cut finds it", async () => {
+    const wal = `${databaseFile(w.folder)}-wal`;
+    const before = statSync(wal).ino;
+    await importer.takeIn(await looked("power cut"));
+    await w.log("note", { note: "acknowledged" });
+    // The log all connections write is still the one in the folder: taken away from under them, nothing of this would be left.
+    expect(statSync(wal).ino).toBe(before);
+    const cut = mkdtempSync(join(tmpdir(), "clenor-cut-"));
+    for (const ending of ["", "-wal"]) copyFileSync(databaseFile(w.folder) + ending, databaseFile(cut) + ending);
+    const after = await openStore(cut);
+    const { notes } = await after
+      .selectFrom("event")
+      .select((e) => e.fn.countAll<number>().as("notes"))
+      .where("payload", "like", "%acknowledged%")
+      .executeTakeFirstOrThrow();
+    await after.destroy();
+    expect(notes).toBe(1);
   }, 30_000);
 
   it("of a machine that is not here is refused as it is without a thread", async () => {

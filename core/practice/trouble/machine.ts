@@ -1,0 +1,97 @@
+/** A practice machine in trouble: drawn from a seed, mended part by part, proven by a cut. */
+import type { Random } from "#core/random";
+import { BED, type Body, effectiveLn, MIDDLE, soundBody, type TroubleSpec } from "./body";
+import { type DrawnFault, drawFaults, type TroubleUsage } from "./faults";
+
+export interface TroubledMachine {
+  readonly spec: TroubleSpec;
+  readonly usage: TroubleUsage;
+  /** What is wrong still; a repair takes from it. */
+  readonly faults: readonly DrawnFault[];
+  /** What ordinary use has laid on each optic (ln). */
+  readonly film: Readonly<Record<string, number>>;
+  /** Ln effective power its owner's usual cut needs. */
+  readonly needLn: number;
+}
+
+/** A machine's body with all that is wrong with it. */
+export function bodyOf({ spec, film, faults }: Pick<TroubledMachine, "spec" | "film" | "faults">): Body {
+  const body = soundBody(spec);
+  for (const [station, loss] of Object.entries(film)) body.dirt[station] = loss;
+  for (const fault of faults) fault.act(body);
+  return body;
+}
+
+/** Ln effective power where the owner cuts: over the whole bed, the far half counted most, since that is where it is missed. */
+export const strength = (m: Pick<TroubledMachine, "spec" | "film" | "faults">): number => {
+  const body = bodyOf(m);
+  return 0.5 * effectiveLn(m.spec, body, MIDDLE) + 0.5 * effectiveLn(m.spec, body, BED.far);
+};
+
+/** Of its faults those that take most: the strongest, and what is within two points of it. Empty when nothing takes a point. */
+export function mainFaults(m: TroubledMachine): string[] {
+  const now = strength(m);
+  const gains = m.faults.map((f) => ({ id: f.id, gain: strength({ ...m, faults: m.faults.filter((x) => x !== f) }) - now }));
+  const most = Math.max(0, ...gains.map((g) => g.gain));
+  return most < 0.01 ? [] : gains.filter((g) => g.gain > most - 0.02).map((g) => g.id);
+}
+
+/** Strength of the machine with nothing wrong but ordinary film. */
+export const soundStrength = (m: TroubledMachine): number => strength({ ...m, faults: [] });
+
+const FAULTS_AT_ONCE = [0.62, 0.28, 0.1] as const;
+
+function drawUsage(spec: TroubleSpec, random: Random): TroubleUsage {
+  const rated = spec.systems.includes("fins") ? 5000 : 3000;
+  const worked = spec.stations.filter((s) => spec.intervalPlyHours[s.id] !== undefined);
+  const seats = worked.filter((s) => s.role === "mirror" || s.role === "lens" || s.role === "nozzle");
+  return {
+    tubeHours: rated * (0.02 + 1.05 * random.uniform()),
+    ratedTubeHours: rated,
+    dose: Object.fromEntries(worked.map((s) => [s.id, (spec.intervalPlyHours[s.id] as number) * 1.7 * random.uniform() ** 1.3])),
+    seatsOpened: seats.flatMap((s) => (random.uniform() < 0.14 ? [{ station: s.id, daysAgo: 30 * random.uniform() ** 2 }] : [])),
+    daysSinceCoolantChange: 380 * random.uniform(),
+  };
+}
+
+/** A machine whose usual cut fails, drawn from the generator. */
+export function drawTroubled(spec: TroubleSpec, random: Random): TroubledMachine {
+  for (;;) {
+    const usage = drawUsage(spec, random);
+    const film = Object.fromEntries(
+      Object.entries(usage.dose).map(([station, dose]) => [
+        station,
+        0.018 * Math.min(1, dose / (spec.intervalPlyHours[station] as number)) * Math.exp(0.4 * random.normal()),
+      ]),
+    );
+    const u = random.uniform();
+    const count = u < FAULTS_AT_ONCE[0] ? 1 : u < FAULTS_AT_ONCE[0] + FAULTS_AT_ONCE[1] ? 2 : 3;
+    const needLn = -0.115 - 0.05 * random.uniform();
+    const m: TroubledMachine = { spec, usage, film, needLn, faults: drawFaults(spec, usage, count, random) };
+    if (strength(m) < needLn && mainFaults(m).length > 0) return m;
+  }
+}
+
+/** How often a repair that fits mends what it is for. */
+const MENDS = 0.96;
+/** Sd of a proof's ladder, and how far below a sound machine it may come out. */
+const PROOF_SD = 0.05;
+const PROOF_SLACK = 0.075;
+
+/** The machine after repairs: what they are for is gone nearly always, and what was cleaned is clean. */
+export function mended(m: TroubledMachine, faults: ReadonlySet<string>, cleaned: readonly string[], random: Random): TroubledMachine {
+  const film = { ...m.film };
+  const dose = { ...m.usage.dose };
+  for (const station of cleaned) {
+    if (film[station] === undefined) continue;
+    film[station] = 0.001;
+    dose[station] = 0;
+  }
+  return { ...m, film, usage: { ...m.usage, dose }, faults: m.faults.filter((f) => !faults.has(f.id) || random.uniform() >= MENDS) };
+}
+
+/** Cuts the proof: whether it holds, and the ratio to a sound machine that its ladder shows. */
+export function prove(m: TroubledMachine, random: Random): { readonly holds: boolean; readonly ratio: number } {
+  const ln = strength(m) + PROOF_SD * random.normal();
+  return { holds: ln >= soundStrength(m) - PROOF_SLACK, ratio: Math.exp(ln) };
+}

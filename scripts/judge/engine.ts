@@ -1,0 +1,94 @@
+/** Clenor's own way: the next check it asks for, the plan it names, the proof, and on from there. */
+import { type TraceAnswer, type TraceFinding, type TraceInput, trace } from "#core/trace";
+import { type Case, LIMIT_MINUTES } from "./world";
+
+/** What the machine was like before a repair, and is not known of it afterwards. */
+const OF_THE_STATE =
+  /^(known-cut|ladder|power|kerf|engraving|nozzle-touch|in-run|pauses|nozzle-mark|tape|tape-travel|tube-mark|bed-map|material-swap)(@|$)/;
+
+/** What the engine said as the first repair was begun. */
+export interface FirstRepair {
+  readonly repair: string;
+  readonly plan: readonly string[];
+  /** Its stated probability to be the repair of what takes most. */
+  readonly stated: number;
+  readonly asked: number;
+  readonly findings: readonly TraceFinding[];
+}
+
+export interface EngineRun {
+  readonly first: FirstRepair | undefined;
+  /** Repairs named again without anything new. */
+  readonly again: number;
+  readonly gaveUp: boolean;
+  readonly freeAfterTimed: boolean;
+  readonly wattsAsked: number;
+}
+
+const MOST_STEPS = 80;
+
+export function ownWay(c: Case): EngineRun {
+  const findings: TraceFinding[] = c.signs();
+  const declined = new Set<string>();
+  const mended: string[] = [];
+  let first: FirstRepair | undefined;
+  let again = 0;
+  let wattsAsked = 0;
+  let timed = false;
+  let freeAfterTimed = false;
+  for (let n = 0; n < MOST_STEPS && c.minutes < LIMIT_MINUTES; n++) {
+    const answer = trace(c.world.model, inputOf(c, findings, declined, mended));
+    const next = answer.nextChecks.find((k) => k.helps);
+    if (answer.repair === null && next) {
+      if (next.minutes === 0 && timed && !first) freeAfterTimed = true;
+      if (next.minutes > 0) timed = true;
+      if (next.check.startsWith("power@") && !c.hasMeter) wattsAsked += 1;
+      const found = c.ask(next.check);
+      if (found) findings.push(found);
+      else declined.add(next.check);
+      continue;
+    }
+    const plan = answer.plan;
+    if (plan.length === 0) return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
+    first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
+    if (mended.includes(plan[0] as string)) again += 1;
+    const proof = c.round(plan);
+    mended.push(...proof.done);
+    if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
+    forget(c, findings, proof.done);
+    findings.push({ check: "ladder", value: proof.ratio, sd: 0.05 * proof.ratio });
+  }
+  c.minutes = Math.max(c.minutes, LIMIT_MINUTES);
+  return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
+}
+
+const statedOf = ({ repairs, plan }: TraceAnswer): number => repairs.find((r) => r.id === plan[0])?.probability ?? 0;
+
+/** What no longer speaks after repairs: the state as it was, and what was seen of the parts that were served. */
+function forget(c: Case, findings: TraceFinding[], done: readonly string[]): void {
+  const served = new Set(c.world.model.faults.filter((f) => done.includes(f.repair)).map((f) => f.id));
+  const speaksOfServed = (check: string) => c.check(check).sight && c.world.model.faults.some((f) => served.has(f.id) && f.effects[check]);
+  for (let i = findings.length - 1; i >= 0; i--) {
+    const { check } = findings[i] as TraceFinding;
+    if (OF_THE_STATE.test(check) || speaksOfServed(check)) findings.splice(i, 1);
+  }
+}
+
+function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlySet<string>, mended: readonly string[]): TraceInput {
+  const { usage } = c.machine;
+  const opened = mended.length === 0 ? [] : c.world.model.faults.filter((f) => mended.includes(f.repair)).map((f) => f.station);
+  return {
+    usage: {
+      tubeHours: usage.tubeHours,
+      ratedTubeHours: usage.ratedTubeHours,
+      smokeDoseSinceClean: usage.dose,
+      seatsOpened: [...usage.seatsOpened, ...[...new Set(opened)].map((station) => ({ station, daysAgo: 0 }))],
+      daysSinceCoolantChange: usage.daysSinceCoolantChange,
+    },
+    baseline: { tubeCurrentMa: 22, coolantFlowLpm: 2, setPercent: 100, ...(c.hasMeter ? { powerW: c.world.watts } : {}) },
+    findings,
+    opened: c.opened,
+    declined: [...declined],
+    symptom: "power",
+  };
+}

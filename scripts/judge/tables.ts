@@ -1,0 +1,124 @@
+/** The judged cases as tables. */
+import type { Judged, PolicyRun } from "./run";
+
+const percent = (n: number, of: number) => (of === 0 ? "   -" : `${((100 * n) / of).toFixed(0)} %`);
+const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / Math.max(1, xs.length);
+const quantile = (xs: readonly number[], q: number) =>
+  [...xs].sort((a, b) => a - b)[Math.min(xs.length - 1, Math.floor(q * xs.length))] ?? 0;
+
+const NAMES = { head: "clean all, head first", walk: "walk from the tube", own: "Clenor" } as const;
+
+function policyLine(name: string, runs: readonly PolicyRun[]): string {
+  const minutes = runs.map((r) => r.minutes);
+  const share = (of: (r: PolicyRun) => boolean) => percent(runs.filter(of).length, runs.length).padStart(7);
+  return `  ${name.padEnd(24)}${share((r) => r.first)}${share((r) => r.oneRound)}${share((r) => r.twoRounds)}${mean(minutes).toFixed(0).padStart(8)}${quantile(minutes, 0.5).toFixed(0).padStart(8)}${quantile(minutes, 0.9).toFixed(0).padStart(8)}${share((r) => r.gaveUp)}${mean(
+    runs.map((r) => r.needless),
+  )
+    .toFixed(1)
+    .padStart(9)}`;
+}
+
+/** Stated against found in ten bins of equal count, with Brier's score. */
+function calibration(all: readonly Judged[]): string {
+  const firsts = all.flatMap((j) => j.first ?? []).sort((a, b) => a.stated - b.stated);
+  const bins = Array.from({ length: 10 }, (_, i) =>
+    firsts.slice(Math.floor((i * firsts.length) / 10), Math.floor(((i + 1) * firsts.length) / 10)),
+  );
+  const lines = bins
+    .filter((b) => b.length > 0)
+    .map((b) => ({ said: mean(b.map((f) => f.stated)), found: mean(b.map((f) => Number(f.right))), n: b.length }));
+  const error = lines.reduce((s, l) => s + (l.n * Math.abs(l.said - l.found)) / firsts.length, 0);
+  const brier = mean(firsts.map((f) => (f.stated - Number(f.right)) ** 2));
+  return `  calibration of the first repair: said ${lines.map((l) => (100 * l.said).toFixed(0)).join(" ")}; found ${lines.map((l) => (100 * l.found).toFixed(0)).join(" ")}; mean error ${(100 * error).toFixed(1)} points (wanted: 4), Brier ${brier.toFixed(3)}`;
+}
+
+export function tables(all: readonly Judged[]): string {
+  const out: string[] = [];
+  for (const layout of [...new Set(all.map((j) => j.layout)), "all"]) {
+    const some = layout === "all" ? all : all.filter((j) => j.layout === layout);
+    out.push(
+      `\n${layout}: ${some.length} machines${" ".repeat(Math.max(1, 14 - layout.length))}   first  1 round 2 rounds minutes  median    p90  given up  needless`,
+    );
+    for (const p of ["head", "walk", "own"] as const)
+      out.push(
+        policyLine(
+          NAMES[p],
+          some.map((j) => j.policies[p]),
+        ),
+      );
+    const firsts = some.flatMap((j) => j.first ?? []);
+    const with_ = firsts.filter((f) => f.oracleSame !== undefined);
+    const right = percent(with_.filter((f) => f.right).length, with_.length);
+    if (with_.length > 0)
+      out.push(
+        `  first repair right: Clenor ${right}, an oracle with the same answers ${percent(with_.filter((f) => f.oracleSame).length, with_.length)}, with every answer ${percent(with_.filter((f) => f.oracleAll).length, with_.length)}`,
+      );
+    const better = Math.min(mean(some.map((j) => j.policies.head.minutes)), mean(some.map((j) => j.policies.walk.minutes)));
+    const betterP90 = Math.min(
+      quantile(
+        some.map((j) => j.policies.head.minutes),
+        0.9,
+      ),
+      quantile(
+        some.map((j) => j.policies.walk.minutes),
+        0.9,
+      ),
+    );
+    out.push(
+      `  minutes against the better routine: mean ${(mean(some.map((j) => j.policies.own.minutes)) / better).toFixed(2)} (wanted: 0.6), p90 ${(
+        quantile(
+          some.map((j) => j.policies.own.minutes),
+          0.9,
+        ) / betterP90
+      ).toFixed(2)} (wanted: 0.6)`,
+      `  asked before the first repair: median ${quantile(
+        firsts.map((f) => f.asked),
+        0.5,
+      )}, mean ${mean(firsts.map((f) => f.asked)).toFixed(1)} (wanted: 6); repairs in the first round ${mean(firsts.map((f) => f.plan.length)).toFixed(1)}; same repair named again ${some.reduce((s, j) => s + j.again, 0)}; a free question after a timed one ${percent(some.filter((j) => j.freeAfterTimed).length, some.length)}; watts asked without a meter ${some.reduce((s, j) => s + j.wattsAsked, 0)}`,
+      calibration(some),
+    );
+  }
+  out.push(
+    "",
+    byKey("by main fault, the most often missed first", all, (j) => j.mains[0] ?? "", 18),
+    "",
+    byKey("by number of faults", all, (j) => String(j.faults.length), 3),
+  );
+  return out.join("\n");
+}
+
+function byKey(title: string, all: readonly Judged[], key: (j: Judged) => string, most: number): string {
+  const groups = grouped(all, (j) => key(j).replace(/@[1-9]/, "@k"));
+  const rows = [...groups].map(([k, js]) => ({
+    k,
+    n: js.length,
+    missed: js.filter((j) => !j.policies.own.first).length,
+    line: `  ${k.padEnd(22)}${String(js.length).padStart(5)}  first ${percent(js.filter((j) => j.policies.own.first).length, js.length).padStart(5)}  one round ${percent(js.filter((j) => j.policies.own.oneRound).length, js.length).padStart(5)}  two ${percent(js.filter((j) => j.policies.own.twoRounds).length, js.length).padStart(5)}  minutes ${mean(
+      js.map((j) => j.policies.own.minutes),
+    )
+      .toFixed(0)
+      .padStart(4)}  took instead ${instead(js)}`,
+  }));
+  return [
+    title,
+    ...rows
+      .sort((a, b) => b.missed - a.missed)
+      .slice(0, most)
+      .map((r) => r.line),
+  ].join("\n");
+}
+
+function grouped<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const item of items) groups.set(key(item), [...(groups.get(key(item)) ?? []), item]);
+  return groups;
+}
+
+function instead(js: readonly Judged[]): string {
+  const wrong = js.flatMap((j) => (j.first && !j.first.right ? [j.first.repair] : []));
+  const counts = [...grouped(wrong, (r) => r)].map(([r, list]) => [r, list.length] as const).sort((a, b) => b[1] - a[1]);
+  return counts
+    .slice(0, 4)
+    .map(([r, n]) => `${r} ${n}`)
+    .join(", ");
+}
