@@ -94,7 +94,8 @@ export const coolingFaults = {
     symptoms: { power: 0.8, cooling: 1 },
     effects: {
       ...BREAKS,
-      ...HEAT,
+      "in-run": shows([0.55, 0.45], [0.3, 0.7]),
+      "tube-mark": shows([0.88, 0.04, 0.08], [0.66, 0.05, 0.29]),
       bubbles: shows([0.12, 0.88], [0.05, 0.95]),
       "coolant-flow": [shows([0.8, 0.2], [0.6, 0.4]), shifts(-0.1, -0.3, 0.1, 0.2)],
       "coolant-temp": shifts(1, 3, 1, 2),
@@ -116,7 +117,7 @@ export const coolingFaults = {
       ...HEAT,
       onset: shows([0.35, 0.6, 0.05], [0.45, 0.5, 0.05]),
       "in-run": shows([0.35, 0.65], [0.12, 0.88]),
-      "coolant-temp": shifts(5, 10, 1.5, 3),
+      "coolant-temp": shifts(7, 13, 2, 3),
       pauses: shows([0.85, 0.15], [0.5, 0.5]),
       "bed-map": shows([0.75, 0.06, 0.04, 0.05, 0.1], [0.7, 0.08, 0.05, 0.05, 0.12]),
     },
@@ -154,6 +155,7 @@ export const coolingFaults = {
     symptoms: { power: 0.4, cooling: 1 },
     effects: {
       ...AGES,
+      engraving: shows([0.93, 0.04, 0.03], [0.86, 0.04, 0.1]),
       "water-look": shows([0.2, 0.5, 0.3], [0.06, 0.4, 0.54]),
       "coolant-flow": [shows([0.75, 0.25], [0.5, 0.5]), shifts(-0.1, -0.4, 0.1, 0.2)],
       "in-run": shows([0.8, 0.2], [0.6, 0.4]),

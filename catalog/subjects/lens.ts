@@ -16,7 +16,7 @@ export const lensChecks = {
     minutes: 4,
     needsOpen: "lens",
     minutesOpened: 1,
-    outcomes: grades("lens", [0.72, 0.273, 0.004, 0.002, 0.001]),
+    outcomes: grades("lens", [0.62, 0.341, 0.033, 0.005, 0.001]),
   },
   "lens-side": {
     title: "Which way round is the lens?",
@@ -83,7 +83,7 @@ export const lensChecks = {
 
 export const lensRepairs = {
   "clean-lens": { name: "Clean the lens", minutes: 8, parts: ["lens"] },
-  "replace-lens": { name: "Fit the spare lens", minutes: 10 },
+  "replace-lens": { name: "Fit the spare lens", minutes: 10, needlessMinutes: 15 },
   "turn-lens": { name: "Turn the lens bulge up", minutes: 7 },
   "seat-lens": { name: "Seat the lens again", minutes: 7 },
   "set-focus": { name: "Set the focus", minutes: 3 },
@@ -124,8 +124,8 @@ export const lensFaults = {
       ...BREAKS,
       "in-run": shows([0.55, 0.45], [0.35, 0.65]),
       "lens-look": BROKEN_LOOK,
-      kerf: [shows([0.6, 0.4], [0.35, 0.65]), shifts(0.04, 0.1, 0.03, 0.05)],
-      engraving: shows([0.45, 0.4, 0.15], [0.2, 0.5, 0.3]),
+      kerf: [shows([0.75, 0.25], [0.5, 0.5]), shifts(0.03, 0.07, 0.03, 0.05)],
+      engraving: shows([0.6, 0.25, 0.15], [0.25, 0.4, 0.35]),
       "nozzle-mark": shows([0.6, 0.08, 0.08, 0.24], [0.4, 0.1, 0.12, 0.38]),
       "nozzle-touch": shows([0.55, 0.38, 0.07], [0.35, 0.45, 0.2]),
     },
@@ -206,7 +206,7 @@ export const lensFaults = {
       "bed-map": shows([0.72, 0.03, 0.1, 0.1, 0.05], [0.78, 0.02, 0.08, 0.08, 0.04]),
       "focus-gauge": [shows([0.15, 0.85], [0.04, 0.96]), shifts(1.3, 3.2, 0.5, 1.2)],
       "focus-ramp": [shows([0.2, 0.8], [0.06, 0.94]), shifts(1.3, 3.2, 0.5, 1.2)],
-      kerf: [shows([0.45, 0.55], [0.12, 0.88]), shifts(0.06, 0.2, 0.04, 0.08)],
+      kerf: [shows([0.66, 0.34], [0.2, 0.8]), shifts(0.045, 0.16, 0.03, 0.08)],
       engraving: shows([0.35, 0.58, 0.07], [0.1, 0.75, 0.15]),
     },
   },

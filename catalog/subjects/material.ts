@@ -1,6 +1,6 @@
 /** The sheet and the bed it lies on. */
 import type { Checks, Faults, Repairs } from "./definition";
-import { shifts, shows } from "./showing";
+import { FAINT, shifts, shows } from "./showing";
 
 export const materialChecks = {
   "material-swap": {
@@ -49,7 +49,9 @@ export const materialFaults = {
     effects: {
       onset: shows([0.6, 0.3, 0.1], [0.68, 0.22, 0.1]),
       "last-touched": shows([0.5, 0.42, 0.08], [0.46, 0.46, 0.08]),
-      "bed-map": shows([0.08, 0.14, 0.33, 0.33, 0.12], [0.04, 0.12, 0.37, 0.38, 0.09]),
+      "bed-map": shows([0.08, 0.2, 0.31, 0.31, 0.1], [0.04, 0.22, 0.33, 0.33, 0.08]),
+      // The gauge stands where the head is, and finds some of it.
+      "focus-gauge": [shows([0.8, 0.2], [0.5, 0.5]), shifts(0.4, 0.9, 0.3, 0.4)],
       "bed-level": [shows([0.15, 0.85], [0.04, 0.96]), shifts(1.8, 4, 0.7, 1.5)],
       kerf: shows([0.65, 0.35], [0.45, 0.55]),
       engraving: shows([0.6, 0.35, 0.05], [0.4, 0.52, 0.08]),
@@ -65,6 +67,7 @@ export const materialFaults = {
     reason: "Glue, knots, moisture or a warped sheet: the work, not the machine.",
     symptoms: { power: 0.9, "cut-quality": 0.5 },
     effects: {
+      ...FAINT,
       onset: shows([0.3, 0.08, 0.62], [0.25, 0.04, 0.71]),
       "last-touched": shows([0.85, 0.12, 0.03], [0.85, 0.12, 0.03]),
       "bed-map": shows([0.3, 0.05, 0.06, 0.06, 0.53], [0.34, 0.04, 0.05, 0.05, 0.52]),

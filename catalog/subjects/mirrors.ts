@@ -8,11 +8,13 @@ import {
   BUILDS_UP,
   DIRTY_LOOK,
   DRIFTS,
+  FAINT,
+  MARK_FURTHER_OFF,
   MARK_OFF,
+  MARKS_APART,
   OVER_THE_BED,
   POWER,
   PUT_BACK_WRONG,
-  shifts,
   shows,
 } from "./showing";
 
@@ -28,7 +30,7 @@ export const mirrorsChecks = {
     minutes: { head: 3, back: 6 },
     needsOpen: "mirror@k",
     minutesOpened: 1,
-    outcomes: grades("{part}", [0.72, 0.273, 0.004, 0.002, 0.001]),
+    outcomes: grades("{part}", [0.62, 0.341, 0.033, 0.005, 0.001]),
   },
   "mirror-seat": {
     title: "Does {part} sit as in its photo?",
@@ -73,7 +75,7 @@ export const mirrorsChecks = {
     needs: "moving",
     kind: "ordinal",
     minutes: 6,
-    value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.4, sd: 0.7, min: 0, max: 20 },
+    value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.6, sd: 0.7, min: 0, max: 20 },
     symptom: "power",
     outcomes: {
       together: { leak: 0.94, label: "together", short: "marks on {part} together" },
@@ -86,7 +88,7 @@ export const mirrorsChecks = {
 
 export const mirrorsRepairs = {
   "clean-mirror@k": { name: "Clean {part}", minutes: { head: 8, back: 9 }, parts: ["mirror-@k"] },
-  "replace-mirror@k": { name: "Fit a spare for {part}", minutes: 20 },
+  "replace-mirror@k": { name: "Fit a spare for {part}", minutes: 20, needlessMinutes: 15 },
   "seat-mirror@k": { name: "Seat {part} again", minutes: 12 },
   "aim@k": { name: "Bring {part}'s aim back", needs: "aim", minutes: 20 },
 } as const satisfies Repairs;
@@ -135,9 +137,11 @@ export const mirrorsFaults = {
     symptoms: POWER,
     effects: {
       ...PUT_BACK_WRONG,
+      ...FAINT,
       "mirror-seat@k": shows([0.15, 0.85], [0.06, 0.94]),
-      "tape@after": MARK_OFF,
-      "tape-travel@next": [shows([0.4, 0.6], [0.12, 0.88]), shifts(1.5, 4, 0.8, 1.8)],
+      "tape@after": MARK_FURTHER_OFF,
+      "tape@next": MARK_OFF,
+      "tape-travel@after": MARKS_APART,
       "nozzle-mark": shows([0.3, 0.45, 0.22, 0.03], [0.1, 0.4, 0.45, 0.05]),
       "nozzle-touch": shows([0.5, 0.4, 0.1], [0.25, 0.45, 0.3]),
     },
@@ -156,8 +160,9 @@ export const mirrorsFaults = {
     symptoms: POWER,
     effects: {
       ...DRIFTS,
-      "tape@after": MARK_OFF,
-      "tape-travel@next": [shows([0.25, 0.75], [0.05, 0.95]), shifts(2, 5, 0.9, 2)],
+      "tape@after": MARK_FURTHER_OFF,
+      "tape@next": MARK_OFF,
+      "tape-travel@after": MARKS_APART,
       "nozzle-mark": shows([0.35, 0.42, 0.2, 0.03], [0.1, 0.4, 0.46, 0.04]),
       "nozzle-touch": shows([0.55, 0.36, 0.09], [0.28, 0.45, 0.27]),
     },

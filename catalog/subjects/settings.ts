@@ -1,6 +1,6 @@
 /** What is set in the file and on the panel. */
 import type { Checks, Faults, Repairs, Signs } from "./definition";
-import { POWER, PUT_BACK_WRONG, shifts, shows } from "./showing";
+import { FAINT, POWER, PUT_BACK_WRONG, shifts, shows } from "./showing";
 
 export const settingsChecks = {
   "power-limit": {
@@ -61,6 +61,7 @@ export const settingsFaults = {
     symptoms: POWER,
     effects: {
       ...PUT_BACK_WRONG,
+      ...FAINT,
       "power-limit": shows([0.04, 0.96], [0.02, 0.98]),
       "tube-current": [shows([0.3, 0.68, 0.02], [0.08, 0.9, 0.02]), shifts(-2.5, -7, 1.2, 2.5)],
       "tube-mark": shows([0.7, 0.02, 0.28], [0.3, 0.04, 0.66]),
@@ -77,6 +78,7 @@ export const settingsFaults = {
     reason: "A speed, a power or the number of passes was changed in the file or on the panel.",
     symptoms: POWER,
     effects: {
+      ...FAINT,
       onset: shows([0.78, 0.04, 0.18], [0.8, 0.03, 0.17]),
       "last-touched": shows([0.7, 0.2, 0.1], [0.7, 0.2, 0.1]),
       "bed-map": shows([0.94, 0.02, 0.02, 0.01, 0.01], [0.94, 0.02, 0.02, 0.01, 0.01]),

@@ -40,8 +40,8 @@ export const tubeChecks = {
 } as const satisfies Checks;
 
 export const tubeRepairs = {
-  "tube-supplier": { name: "Ask the tube's supplier", minutes: 45 },
-  "supply-qualified": { name: "Have the supply looked at", minutes: 60 },
+  "tube-supplier": { name: "Ask the tube's supplier", minutes: 45, needlessMinutes: 40 },
+  "supply-qualified": { name: "Have the supply looked at", minutes: 60, needlessMinutes: 30 },
 } as const satisfies Repairs;
 
 export const tubeFaults = {
@@ -78,7 +78,7 @@ export const tubeFaults = {
     effects: {
       ...BREAKS,
       "tube-mark": shows([0.25, 0.72, 0.03], [0.06, 0.88, 0.06]),
-      kerf: [shows([0.55, 0.45], [0.25, 0.75]), shifts(0.05, 0.12, 0.03, 0.05)],
+      kerf: [shows([0.72, 0.28], [0.45, 0.55]), shifts(0.03, 0.08, 0.03, 0.05)],
       engraving: shows([0.5, 0.42, 0.08], [0.2, 0.6, 0.2]),
       "tape@after": shows([0.35, 0.08, 0.04, 0.53, 0], [0.12, 0.06, 0.05, 0.75, 0.02]),
     },

@@ -2,7 +2,7 @@
 
 import { grades, OPEN_HEAD } from "./asking";
 import type { Checks, Faults, Repairs } from "./definition";
-import { BREAKS, BROKEN_LOOK, BUILDS_UP, DIRTY_LOOK, HEAT, POWER, shows } from "./showing";
+import { BREAKS, BROKEN_LOOK, BUILDS_UP, DIRTY_LOOK, HEAT, ODD_MARK, POWER, shows } from "./showing";
 
 export const windowChecks = {
   "window-look": {
@@ -16,7 +16,7 @@ export const windowChecks = {
     minutes: 8,
     needsOpen: "window",
     minutesOpened: 1,
-    outcomes: grades("exit window", [0.8, 0.193, 0.004, 0.002, 0.001]),
+    outcomes: grades("exit window", [0.66, 0.303, 0.031, 0.005, 0.001]),
   },
   "side-window-look": {
     title: "Look at the side window",
@@ -29,14 +29,14 @@ export const windowChecks = {
     minutes: 4,
     needsOpen: "side-window",
     minutesOpened: 1,
-    outcomes: grades("side window", [0.77, 0.223, 0.004, 0.002, 0.001]),
+    outcomes: grades("side window", [0.62, 0.341, 0.033, 0.005, 0.001]),
   },
 } as const satisfies Checks;
 
 export const windowRepairs = {
   "clean-window": { name: "Clean the exit window", minutes: 12, parts: ["window"] },
   "clean-side-window": { name: "Clean the side window", minutes: 8, parts: ["side-window"] },
-  "replace-side-window": { name: "Fit a spare window", minutes: 12 },
+  "replace-side-window": { name: "Fit a spare window", minutes: 12, needlessMinutes: 15 },
 } as const satisfies Repairs;
 
 export const windowFaults = {
@@ -62,7 +62,13 @@ export const windowFaults = {
     repair: "tube-supplier",
     reason: "Dirt burnt into the exit window; it ends the tube.",
     symptoms: POWER,
-    effects: { ...BREAKS, ...HEAT, "window-look": BROKEN_LOOK, "tube-mark": shows([0.5, 0.35, 0.15], [0.2, 0.5, 0.3]) },
+    effects: {
+      ...BREAKS,
+      ...HEAT,
+      "window-look": BROKEN_LOOK,
+      "tape@after": ODD_MARK,
+      "tube-mark": shows([0.5, 0.35, 0.15], [0.2, 0.5, 0.3]),
+    },
   },
   "side-window-dirty": {
     name: "Side window dirty",
@@ -86,6 +92,6 @@ export const windowFaults = {
     repair: "replace-side-window",
     reason: "Burnt-in dirt cracks small windows.",
     symptoms: POWER,
-    effects: { ...BREAKS, ...HEAT, "side-window-look": BROKEN_LOOK },
+    effects: { ...BREAKS, ...HEAT, "side-window-look": BROKEN_LOOK, "tape@after": ODD_MARK },
   },
 } satisfies Faults;

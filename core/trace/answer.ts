@@ -1,8 +1,8 @@
 import { tabledNormalCdf } from "#core/normal";
-import { decisions, likeliestRepair, SURE, straightMinutes } from "./decision";
-import { sortFindings } from "./findings";
-import { heaviest, rankChecks } from "./nextChecks";
-import { type Posterior, posterior, type Weights } from "./posterior";
+import { decisions, firstRound, planMinutes, SURE } from "./decision";
+import { idleUnder, sortFindings } from "./findings";
+import { EXPLAINED, heaviest, RANKED_SETS, rankChecks } from "./nextChecks";
+import { type Posterior, posterior } from "./posterior";
 import { placeOf } from "./readings";
 import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { enumerateSets, type FaultSets } from "./sets";
@@ -15,11 +15,11 @@ const SHOWN_DECIBANS = 1;
 /** Sets named in the answer. */
 const PRINTED_SETS = 12;
 
-/** Marginal probability per fault under given weights. */
-function marginals(model: TraceModel, sets: FaultSets, weights: Weights): Float64Array {
+/** Probability of each fault state. */
+function marginals(model: TraceModel, sets: FaultSets, post: Posterior): Float64Array {
   const states = new Float64Array(model.faults.length * 2);
   for (let n = 1; n < sets.count; n++) {
-    const w = weights.sets[n]!;
+    const w = post.sets[n]!;
     const a = sets.first[n]!;
     const b = sets.second[n]!;
     const c = sets.third[n]!;
@@ -53,18 +53,21 @@ function inferSymptom(model: TraceModel, input: TraceInput): Symptom {
   return other ?? "power";
 }
 
+/** How much of an answer is worked out: all of it, or what to do next alone. */
+export type TraceDepth = "whole" | "next";
+
 /**
  * The full answer for one machine and its findings. Deterministic, reads no clock. Throws RangeError when a finding names a
  * check or an outcome the machine does not have. Watts in W at `setPercent` (default the baseline's), ladders as a ratio to
- * the baseline, times in the units their names say.
+ * the baseline, times in the units their names say. With depth "next" evidence and losses by station are left empty.
  */
-export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
+export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = "whole"): TraceAnswer {
   const usage = input.usage ?? {};
-  const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2);
   const found = sortFindings(model, input);
-  const post = posterior(model, usage, sets, found);
-  const states = marginals(model, sets, post);
+  const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, idleUnder(model, found));
   const symptom = inferSymptom(model, input);
+  const post = posterior(model, usage, input.mended ?? [], sets, found, symptom, depth === "whole");
+  const states = marginals(model, sets, post);
 
   const faults = model.faults
     .map((fault, f) => {
@@ -74,34 +77,41 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
     .sort((a, b) => b.probability - a.probability);
 
   const evidence: { check: string; fault: string; decibans: number }[] = [];
-  for (const [check, weights] of post.without) {
-    const before = marginals(model, sets, weights);
+  for (const [check, before] of post.without) {
     model.faults.forEach((fault, f) => {
-      const shift = decibans(faultTotal(states, f)) - decibans(faultTotal(before, f));
+      const shift = decibans(faultTotal(states, f)) - decibans(before[f]!);
       if (Math.abs(shift) >= SHOWN_DECIBANS) evidence.push({ check, fault: fault.id, decibans: shift });
     });
   }
   evidence.sort((a, b) => Math.abs(b.decibans) - Math.abs(a.decibans));
 
-  const decided = decisions(model, sets, post, symptom);
+  const decided = decisions(model, sets, post);
   const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? [])]);
-  const ranking = rankChecks(model, sets, post, decided, done, input.opened ?? []);
-  const straight = straightMinutes(model, decided.probability, 1);
-  const best = likeliestRepair(model, decided.probability);
-  const bestProbability = best < 0 ? 0 : decided.probability[best]!;
-  const weighed: Weighed = {
-    fault: model.faults.map((_, f) => faultTotal(states, f)),
-    evidence,
-  };
+  const heavy = heaviest(post.sets, RANKED_SETS);
+  const ranking = rankChecks(
+    model,
+    sets,
+    heavy,
+    post,
+    decided,
+    done,
+    input.opened ?? [],
+    hasWatts(input),
+    isTired(model, input),
+    depth === "whole" ? EXPLAINED : 0,
+  );
+  const straight = planMinutes(model, decided.probability, 1);
+  const weighed: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(model, input.findings ?? []);
-  const seenFault = seenRepair(model, seen, symptom, weighed);
-  const ofSeen = seenFault === undefined ? -1 : model.repairs.findIndex((r) => r.id === model.faults[seenFault]?.repair);
+  const round = firstRound(model, unlessMended(model, decided.probability, input.mended ?? []), 1);
+  const seenFirst = seenRepair(model, seen, symptom, weighed);
+  const plan = repairPlan(model, round, seenFirst, seen, symptom, weighed);
+  const main = plan[0];
+  const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;
   const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;
-  const cheaper = !certain && straight <= ranking.withCheckMinutes && bestProbability > unknown;
-  const idle = !certain && !cheaper && bestProbability > unknown && !ranking.checks.some((c) => c.helps);
-  const main = ofSeen >= 0 ? ofSeen : best;
-  const repair = main >= 0 && (ofSeen >= 0 || certain || cheaper || idle) ? (model.repairs[main]?.id ?? null) : null;
+  const idle = !certain && seenFirst === undefined && bestProbability > unknown && !ranking.checks.some((c) => c.helps);
+  const isReady = main !== undefined && (seenFirst !== undefined || certain || idle);
 
   // Faults that cannot cause the reported symptom are bystanders, however many there are.
   const bySize = [0, 0, 0, 0];
@@ -112,11 +122,11 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
     const size = counts[sets.first[n]! >> 1]! + (b < 0 ? 0 : counts[b >> 1]!) + (c < 0 ? 0 : counts[c >> 1]!);
     bySize[size] = bySize[size]! + post.sets[n]!;
   }
-  const topSets = heaviest(post.sets, PRINTED_SETS);
+  const topSets = heavy.subarray(0, PRINTED_SETS);
 
   return {
     faults,
-    stations: stationAnswers(model, sets, post),
+    stations: depth === "whole" ? stationAnswers(model, sets, heavy.subarray(0, LOSS_SETS), post) : [],
     none: post.none,
     nothingWrong: post.sets[0]!,
     bySize: bySize.slice(1),
@@ -132,16 +142,15 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
       .map((r, i) => ({ id: r.id, probability: decided.probability[i]! }))
       .filter((r) => r.probability > 0)
       .sort((a, b) => b.probability - a.probability),
-    repair,
-    plan: repairPlan(model, main, seen, symptom, weighed),
+    repair: isReady ? (model.repairs[main]?.id ?? null) : null,
+    plan: plan.map((r) => model.repairs[r]?.id as string),
     seen: faults.filter((f) => seen.has(f.id) && (symptomOf(model, f.id)[symptom] ?? 0) > 0).map((f) => f.id),
     stop: {
       reason: stopReason({
-        isSeen: ofSeen >= 0,
+        isSeen: seenFirst !== undefined,
         certain,
-        cheaper,
         idle,
-        isUnknown: unknown > bestProbability && ranking.withCheckMinutes >= straight,
+        isUnknown: unknown >= bestProbability && !ranking.checks.some((c) => c.helps),
       }),
       straightMinutes: straight,
       withCheckMinutes: Number.isFinite(ranking.withCheckMinutes) ? ranking.withCheckMinutes : straight,
@@ -150,18 +159,34 @@ export function trace(model: TraceModel, input: TraceInput): TraceAnswer {
   };
 }
 
+/** A repair that was done in this case is named again only where it is likelier than not by what was found since. */
+const LIKELIER_THAN_NOT = 0.5;
+
+const unlessMended = (model: TraceModel, probability: Float64Array, mended: readonly string[]): Float64Array =>
+  probability.map((p, r) => (p < LIKELIER_THAN_NOT && mended.includes(model.repairs[r]?.id ?? "") ? 0 : p));
+
+/** At most so many questions from memory in a row. */
+const FREE_IN_A_ROW = 3;
+
+const isTired = (model: TraceModel, { findings = [] }: TraceInput): boolean =>
+  findings.length >= FREE_IN_A_ROW &&
+  findings.slice(-FREE_IN_A_ROW).every((f) => model.checks.find((c) => c.id === f.check)?.minutes === 0);
+
+/** Whether watts were ever read on this machine: without a baseline nobody has a meter to ask of. */
+const hasWatts = ({ baseline, findings }: TraceInput): boolean =>
+  Object.keys(baseline?.powerW ?? {}).length > 0 || (findings ?? []).some((f) => f.check.startsWith("power@"));
+
 const symptomOf = (model: TraceModel, fault: string) => model.faults.find((f) => f.id === fault)?.symptoms ?? {};
 
-function stopReason(is: Readonly<Record<"isSeen" | "certain" | "cheaper" | "idle" | "isUnknown", boolean>>): TraceAnswer["stop"]["reason"] {
+function stopReason(is: Readonly<Record<"isSeen" | "certain" | "idle" | "isUnknown", boolean>>): TraceAnswer["stop"]["reason"] {
   if (is.isSeen) return "seen";
   if (is.certain) return "sure";
-  if (is.cheaper) return "cheaper";
   if (is.idle) return "idle";
   return is.isUnknown ? "unknown" : "check";
 }
 
 /** Probability that a station or system is at fault, and its loss against the baseline as a mixture over the heaviest sets. */
-function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): TraceAnswer["stations"] {
+function stationAnswers(model: TraceModel, sets: FaultSets, top: Int32Array, post: Posterior): TraceAnswer["stations"] {
   const ids = [...model.stations.map((s) => s.id), ...model.systems];
   const stationOf = model.faults.map((f) => ids.indexOf(f.station));
   const lossOf = model.faults.map((f) =>
@@ -180,7 +205,6 @@ function stationAnswers(model: TraceModel, sets: FaultSets, post: Posterior): Tr
     if (c >= 0 && c !== a && c !== b) probability[c] = probability[c]! + w;
   }
 
-  const top = heaviest(post.sets, LOSS_SETS);
   const kept = [...top].reduce((sum, n) => sum + post.sets[n]!, 0);
   const mean = new Float64Array(ids.length * top.length);
   const sd = new Float64Array(ids.length * top.length);

@@ -55,6 +55,7 @@ export interface RepairTemplate {
   readonly needs?: string;
   readonly minutes: ByPlace;
   readonly proofMinutes?: number;
+  readonly needlessMinutes?: number;
 }
 
 export interface LayoutSpec {
@@ -72,6 +73,8 @@ export interface LayoutSpec {
 const LOSS_AT_INTERVAL = 0.02;
 const COOLANT_INTERVAL_DAYS = 180;
 const PROOF_MINUTES = 6;
+/** A part that was taken out, wiped or set for nothing. */
+const NEEDLESS_MINUTES = 5;
 
 const atPlace = (value: ByPlace, head: boolean, tube = false): number =>
   typeof value === "number" ? value : head ? value.head : tube ? (value.tube ?? value.back) : value.back;
@@ -170,7 +173,8 @@ export function expandModel(
           station,
           lossAt: template.lossAt === undefined ? undefined : placeName(template.lossAt, k),
           loss: template.loss ?? [0.06, 0.22],
-          lossSd: template.lossSd ?? [0.03, 0.09],
+          // What takes no light takes none with certainty.
+          lossSd: template.lossSd ?? (template.loss?.every((l) => l === 0) ? [0, 0] : [0.03, 0.09]),
           cutGain: template.cutGain ?? 1,
           movesBeam: template.movesBeam ?? false,
           baseRate: atPlace(template.baseRate, repeated && k === head, k === 0),
@@ -190,6 +194,7 @@ export function expandModel(
       id,
       minutes: atPlace(template.minutes, head),
       proofMinutes: template.proofMinutes ?? PROOF_MINUTES,
+      needlessMinutes: template.needlessMinutes ?? NEEDLESS_MINUTES,
     });
     if (!template.id.endsWith("@k")) return [make(template.id, false)];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;

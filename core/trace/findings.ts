@@ -1,4 +1,3 @@
-import { logNormalPdf } from "#core/normal";
 import { type LossReading, logAgainstBaseline, placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceBaseline, TraceFinding, TraceInput, TraceModel } from "./types";
 
@@ -167,13 +166,37 @@ export interface OutcomeTable {
   readonly outcomes: number;
   /** Fills `out` with P(outcome | set), slips included; sums to 1. */
   readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
+  /** Whether a state shows in it; its table (cumulative for ordinal checks), its weight in a mixture; the leak likewise; the share of slips. */
+  readonly touched: Uint8Array;
+  readonly table: Float64Array;
+  readonly weight: Float64Array;
+  readonly leak: Float64Array;
+  readonly slip: number;
 }
+
+/** A model is built once per machine, and its tables depend on nothing else. */
+const outcomeTables = new WeakMap<TraceModel, Map<string, OutcomeTable>>();
+const valueTables = new WeakMap<TraceModel, Map<string, ValueTable>>();
+
+function kept<T>(of: WeakMap<TraceModel, Map<string, T>>, model: TraceModel, check: string, make: () => T): T {
+  const tables = of.get(model) ?? new Map<string, T>();
+  of.set(model, tables);
+  const table = tables.get(check) ?? make();
+  tables.set(check, table);
+  return table;
+}
+
+export const outcomeTable = (model: TraceModel, check: CheckSpec): OutcomeTable =>
+  kept(outcomeTables, model, check.id, () => makeOutcomeTable(model, check));
+
+export const valueTable = (model: TraceModel, check: CheckSpec): ValueTable =>
+  kept(valueTables, model, check.id, () => makeValueTable(model, check));
 
 /**
  * Per-state tables of one check. Ordinal: noisy-MAX, P(O <= j | S) = leak_j Π c_fj. Nominal: mixture of the causes in S
  * and of the leak, weighted by their losses.
  */
-export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
+function makeOutcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
   const k = check.outcomes.length;
   const slip = check.slip ?? SLIP;
   const states = model.faults.length * 2;
@@ -240,24 +263,30 @@ export function outcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable 
     if ((a < 0 || touched[a] === 0) && (b < 0 || touched[b] === 0) && (c < 0 || touched[c] === 0)) out.set(base);
     else compute(a, b, c, out);
   };
-  return { check, outcomes: k, fill };
+  return { check, outcomes: k, fill, touched, table, weight, leak, slip };
 }
 
 /** Mean and variance of a numeric check's deviation for any set, reading error apart. */
 export interface ValueTable {
   readonly check: CheckSpec;
   readonly fill: (a: number, b: number, c: number, out: { mean: number; variance: number }) => void;
+  /** Density that slips alone give any value. */
+  readonly slip: number;
+  /** Whether a state shows in it. */
+  readonly touched: Uint8Array;
 }
 
-export function valueTable(model: TraceModel, check: CheckSpec): ValueTable {
+function makeValueTable(model: TraceModel, check: CheckSpec): ValueTable {
   const scale = check.value as NonNullable<CheckSpec["value"]>;
   const states = model.faults.length * 2;
   const mean = new Float64Array(states);
   const variance = new Float64Array(states);
+  const touched = new Uint8Array(states);
   model.faults.forEach((fault, f) => {
     for (const effect of effectsOn(fault, check)) {
       if (effect.kind !== "shift") continue;
       for (const sev of [0, 1] as const) {
+        touched[2 * f + sev] = 1;
         mean[2 * f + sev] = effect.mean[sev];
         variance[2 * f + sev] = effect.sd[sev] ** 2;
       }
@@ -285,15 +314,17 @@ export function valueTable(model: TraceModel, check: CheckSpec): ValueTable {
     out.mean = magnitude ? Math.sqrt(total) : total;
     out.variance = v;
   };
-  return { check, fill };
+  return { check, fill, slip: SLIP / Math.max(1, scale.max - scale.min), touched };
 }
 
-const scratch = { mean: 0, variance: 0 };
-
-/** Density of a value finding under a set, with a floor for slips so that no reading is impossible. */
-export function valueLikelihood(table: ValueTable, finding: ValueFinding, a: number, b: number, c: number): number {
-  table.fill(a, b, c, scratch);
-  const span = (table.check.value?.max ?? 1) - (table.check.value?.min ?? 0);
-  const density = Math.exp(logNormalPdf(finding.deviation, scratch.mean, scratch.variance + finding.variance));
-  return (1 - SLIP) * density + SLIP / Math.max(1, span);
+/** Faults that none of the findings can tell anything of: no check shows them, and no reading of the light sees their loss. */
+export function idleUnder(model: TraceModel, found: SortedFindings): (fault: number) => boolean {
+  const checks = [...found.outcomes.map((o) => o.check.id), ...found.values.map((v) => v.check.id)];
+  const seesLight = found.losses.length > 0 || found.cut !== undefined;
+  const idle = model.faults.map((f) => {
+    const shows = checks.some((check) => f.effects[check] !== undefined);
+    const takesLight = f.loss[0] > 0 || f.loss[1] > 0;
+    return !shows && !(seesLight && takesLight);
+  });
+  return (fault) => idle[fault] === true;
 }

@@ -1,16 +1,19 @@
 import { tabledNormalCdf } from "#core/normal";
-import { type Decisions, entropyBits, straightMinutes } from "./decision";
+import { cutOutcomes, predictiveMoments } from "./cutReading";
+import { type Decisions, entropyBits, planMinutes } from "./decision";
 import { outcomeTable, valueTable } from "./findings";
-import { cutOutcomes, type Posterior, predictiveMoments } from "./posterior";
+import type { Posterior } from "./posterior";
 import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
 import type { CheckSpec, NextCheck, TraceModel } from "./types";
 
 /** Sets the ranking looks at; the mass it leaves out is reported. */
-const RANKED_SETS = 1500;
+export const RANKED_SETS = 1500;
+/** Mass that is enough to rank by. */
+const ENOUGH_MASS = 0.985;
 const BINS = 24;
 /** Only this many of the best checks are weighed against going straight to a repair, and explained. */
-const EXPLAINED = 3;
+export const EXPLAINED = 3;
 
 export interface Ranking {
   readonly checks: readonly NextCheck[];
@@ -52,6 +55,8 @@ interface Candidate {
   readonly labels: readonly string[];
   readonly fill: OutcomeFill;
   readonly minutes: number;
+  /** States that show in it; all sets without one share one answer. Undefined where every state may. */
+  readonly touched?: Uint8Array;
 }
 
 export function minutesOf(check: CheckSpec, opened: readonly string[]): number {
@@ -61,18 +66,23 @@ export function minutesOf(check: CheckSpec, opened: readonly string[]): number {
 export function rankChecks(
   model: TraceModel,
   sets: FaultSets,
+  most: Int32Array,
   post: Posterior,
   decided: Decisions,
   done: ReadonlySet<string>,
   opened: readonly string[],
+  hasWatts: boolean,
+  isTired: boolean,
+  explained: number,
 ): Ranking {
-  const top = heaviest(post.sets, RANKED_SETS);
   let kept = post.none;
-  for (const n of top) kept += post.sets[n]!;
+  let enough = 0;
+  while (enough < most.length && kept < ENOUGH_MASS) kept += post.sets[most[enough++]!]!;
+  const top = most.subarray(0, enough);
   const set = post.losses.newPosterior();
 
   const candidates: Candidate[] = model.checks
-    .filter((check) => !done.has(check.id))
+    .filter((check) => !done.has(check.id) && (hasWatts || check.measures?.kind !== "power"))
     .map((check) => candidateOf(model, check, post, set, sets, top, opened))
     .filter((c): c is Candidate => c !== undefined);
 
@@ -84,22 +94,42 @@ export function rankChecks(
   }
   now[decided.unknown] = post.none;
   const entropyNow = entropyBits(now, kept);
-  const straightNow = straightMinutes(model, now, kept);
-  const lead = leading(now);
+  const straightNow = planMinutes(model, now, kept);
 
+  const rest = new Float64Array(D);
   const ranked = candidates.map((candidate) => {
     const k = candidate.labels.length;
     const joint = new Float64Array(k * D);
     const marginal = new Float64Array(k);
     const out = new Float64Array(k);
+    const { touched } = candidate;
+    rest.fill(0);
     for (const n of top) {
       const w = post.sets[n]!;
-      candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
+      const a = sets.first[n]!;
+      const b = sets.second[n]!;
+      const c = sets.third[n]!;
       const d = decided.ofSet[n]!;
+      if (touched && (a < 0 || touched[a] === 0) && (b < 0 || touched[b] === 0) && (c < 0 || touched[c] === 0)) {
+        rest[d] = rest[d]! + w;
+        continue;
+      }
+      candidate.fill(a, b, c, out);
       for (let j = 0; j < k; j++) {
         const p = w * out[j]!;
         joint[j * D + d] = joint[j * D + d]! + p;
         marginal[j] = marginal[j]! + p;
+      }
+    }
+    if (touched) {
+      candidate.fill(-1, -1, -1, out);
+      for (let d = 0; d < D; d++) {
+        if (rest[d] === 0) continue;
+        for (let j = 0; j < k; j++) {
+          const p = rest[d]! * out[j]!;
+          joint[j * D + d] = joint[j * D + d]! + p;
+          marginal[j] = marginal[j]! + p;
+        }
       }
     }
     // Under "none of these" each outcome keeps its marginal rate.
@@ -113,36 +143,38 @@ export function rankChecks(
       after += (marginal[j]! / kept) * entropyBits(row, Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const saved = straightNow - minutesAfter(model, joint, marginal, D, kept) - candidate.minutes;
-    const helps = bits > 0.005 && (saved > WORTH_MINUTES || changesLead(joint, marginal, D, kept, lead));
-    return { candidate, bits, helps, perMinute: bits / Math.max(candidate.minutes, 0.25), joint, marginal };
+    const after_ = minutesAfter(model, joint, marginal, D, kept);
+    const saved = straightNow - after_;
+    const helps = saved > candidate.minutes + WORTH_MINUTES;
+    return { candidate, bits, helps, saved, after: after_, worth: worthOf(saved, candidate.minutes), joint, marginal };
   });
-  // A check none of whose answers would change what is done comes last, and is not asked.
-  ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || q.perMinute - p.perMinute);
+  // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
+  const isFree = (r: (typeof ranked)[number]) => Number(!isTired && r.candidate.minutes === 0);
+  ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth || q.bits - p.bits);
 
   let withCheckMinutes = Number.POSITIVE_INFINITY;
   const checks: NextCheck[] = ranked.map((r, i) => {
-    if (r.bits > 0.005)
-      withCheckMinutes = Math.min(withCheckMinutes, r.candidate.minutes + minutesAfter(model, r.joint, r.marginal, D, kept));
+    withCheckMinutes = Math.min(withCheckMinutes, r.candidate.minutes + r.after);
     return {
       check: r.candidate.check.id,
       bits: r.bits,
-      bitsPerMinute: r.perMinute,
+      bitsPerMinute: r.bits / Math.max(r.candidate.minutes, 0.25),
+      savedMinutes: r.saved,
       minutes: r.candidate.minutes,
       gated: r.candidate.check.gated,
       helps: r.helps,
-      meanings: i < EXPLAINED ? meanings(model, sets, post, r.candidate, top, kept, decided) : [],
+      meanings: i < explained ? meanings(model, sets, post, r.candidate, top, kept, decided) : [],
     };
   });
   return { checks, withCheckMinutes, massLeftOut: Math.max(0, 1 - kept) };
 }
 
-/** Expected minutes of going straight to the repairs once the answer is known. */
+/** Expected minutes of the repairs once the answer is known. */
 function minutesAfter(model: TraceModel, joint: Float64Array, marginal: Float64Array, D: number, kept: number): number {
   let minutes = 0;
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
-    if (m > 1e-9) minutes += (m / kept) * straightMinutes(model, joint.subarray(j * D, (j + 1) * D), m);
+    if (m > 1e-9) minutes += (m / kept) * planMinutes(model, joint.subarray(j * D, (j + 1) * D), m);
   }
   return minutes;
 }
@@ -154,13 +186,13 @@ function leading(weights: Float64Array): number {
   return best;
 }
 
-/** A check that saves less than this on average is not worth the interruption, unless an answer of it changes what is done first. */
-const WORTH_MINUTES = 0.5;
-/** Answers rarer than this change no plan. */
-const RARE = 0.01;
+/** A check that saves less than this besides its own minutes is not worth the interruption. */
+const WORTH_MINUTES = 1;
+/** A question counts as this long at least: one has to be read and thought about. */
+const LEAST_MINUTES = 0.5;
 
-const changesLead = (joint: Float64Array, marginal: Float64Array, D: number, kept: number, lead: number): boolean =>
-  marginal.some((m, j) => m / kept > RARE && leading(joint.subarray(j * D, (j + 1) * D)) !== lead);
+/** What orders checks that help: minutes saved for each that it takes. */
+const worthOf = (saved: number, minutes: number): number => saved / (Math.max(minutes, LEAST_MINUTES) + 1);
 
 function candidateOf(
   model: TraceModel,
@@ -173,17 +205,19 @@ function candidateOf(
 ): Candidate | undefined {
   const minutes = minutesOf(check, opened);
   if (check.kind !== "loss" && check.outcomes.length > 0) {
-    return { check, labels: check.outcomes, fill: outcomeTable(model, check).fill, minutes };
+    const { fill, touched } = outcomeTable(model, check);
+    return { check, labels: check.outcomes, fill, minutes, touched };
   }
   const labels = Array.from({ length: BINS }, (_, i) => `${i}`);
   if (check.kind !== "loss") {
     if (typeof check.value?.usual === "object" && check.value.usual.fallback === undefined) return undefined;
     const table = valueTable(model, check);
     const sd = check.value?.sd ?? 1;
-    return binned(check, labels, minutes, sets, top, (a, b, c, out) => {
+    const moments = (a: number, b: number, c: number, out: { mean: number; variance: number }) => {
       table.fill(a, b, c, out);
       out.variance += sd * sd;
-    });
+    };
+    return { ...binned(check, labels, minutes, sets, top, moments), touched: table.touched };
   }
   const measures = check.measures as NonNullable<CheckSpec["measures"]>;
   const law =

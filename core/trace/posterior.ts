@@ -1,222 +1,208 @@
-import { tabledNormalCdf } from "#core/normal";
-import { type OutcomeFinding, outcomeTable, SLIP, type SortedFindings, valueLikelihood, valueTable } from "./findings";
-import { type LossModel, lossModel, type Predictive } from "./losses";
+/** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
+import { cutOutcomes, predictiveMoments } from "./cutReading";
+import { mainOf } from "./decision";
+import { factorsOf } from "./factors";
+import type { OutcomeFinding, SortedFindings } from "./findings";
+import { type LossModel, lossModel } from "./losses";
 import { logPriorWeights } from "./prior";
 import type { LossReading } from "./readings";
 import type { FaultSets } from "./sets";
 import type { Symptom, TraceModel, TraceUsage } from "./types";
-import type { SetPosterior } from "./weigh";
 
 /** Prior probability that the cause is not in the catalog. */
 export const NONE_PRIOR = 0.03;
+/** A reading of the light is left out over all singles and pairs, and over the heaviest sets of three. */
+const LEFT_OUT_TRIPLES = 4000;
 
-/**
- * Ln effective power that an owner's usual cut needs: the usual setting leaves 8 % below the v50 of a good machine, on top of
- * the fouling between two rounds.
- */
-const USUAL_NEED = Math.log(0.87);
-/** How far below the need a cut still hangs, and how far it only marks the surface, in ln effective power. */
-const HANGS_WITHIN = 0.07;
-const SURFACE_BELOW = 0.55;
-const CUT_SD = 0.05;
-
-/**
- * P(through, hangs, part-through, surface-only) of a cut that needs `neededLnRatio`, for ln effective power N(mean, variance): a
- * censored reading, through means at least the need, anything less at most.
- */
-export function cutOutcomes(mean: number, variance: number, out: Float64Array, neededLnRatio = USUAL_NEED): void {
-  const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
-  const surface = tabledNormalCdf((neededLnRatio - SURFACE_BELOW - mean) / sd);
-  const part = tabledNormalCdf((neededLnRatio - HANGS_WITHIN - mean) / sd);
-  const hangs = tabledNormalCdf((neededLnRatio - mean) / sd);
-  const slip = SLIP / 4;
-  out[0] = (1 - SLIP) * (1 - hangs) + slip;
-  out[1] = (1 - SLIP) * (hangs - part) + slip;
-  out[2] = (1 - SLIP) * (part - surface) + slip;
-  out[3] = (1 - SLIP) * surface + slip;
-}
-
-export function predictiveMoments(
-  law: Predictive,
-  post: SetPosterior,
-  a: number,
-  b: number,
-  c: number,
-  out: { mean: number; variance: number },
-): void {
-  let mean = law.baseMean;
-  let variance = law.baseVariance;
-  if (a >= 0) {
-    const g0 = law.gain[a]!;
-    mean -= g0 * post.mean[0]!;
-    variance += g0 * g0 * post.cov[0]!;
-    if (b >= 0) {
-      const g1 = law.gain[b]!;
-      mean -= g1 * post.mean[1]! + post.extra * law.extraGain[post.extraAt]!;
-      variance += g1 * g1 * post.cov[4]! + 2 * g0 * g1 * post.cov[1]!;
-      if (c >= 0) {
-        const g2 = law.gain[c]!;
-        mean -= g2 * post.mean[2]!;
-        variance += g2 * g2 * post.cov[8]! + 2 * g0 * g2 * post.cov[2]! + 2 * g1 * g2 * post.cov[5]!;
-      }
-    }
-  }
-  out.mean = mean;
-  out.variance = Math.max(1e-9, variance);
-}
-
-/** Weights of every set under all findings, and of "none of these"; they sum to 1. */
-export interface Weights {
+export interface Posterior {
+  /** Probability of each set, and of "none of these"; they sum to 1. */
   readonly sets: Float64Array;
   readonly none: number;
-}
-
-export interface Posterior extends Weights {
   readonly losses: LossModel;
-  /** Weights with one finding left out, by check id. */
-  readonly without: ReadonlyMap<string, Weights>;
+  /** State of the fault that has the largest share of what was reported, for each set; -1 where none has one. */
+  readonly main: Int16Array;
+  /** Probability of each fault with one check's findings left out, by check id. Empty where it was not asked for. */
+  readonly without: ReadonlyMap<string, Float64Array>;
 }
 
-interface LossPass {
+interface LossLaw {
   readonly losses: LossModel;
-  /** ln density of the loss readings per set. */
-  readonly logDensity: Float64Array;
-  /** P(known cut's outcome | set, readings), when it was made. */
-  readonly cut: Float64Array | undefined;
+  /** Ln likelihood of the readings and the cut under a set; the set's losses are in `post` afterwards. */
+  readonly logLikelihood: (a: number, b: number, c: number) => number;
+  readonly post: ReturnType<LossModel["newPosterior"]>;
 }
 
-function lossPass(
-  model: TraceModel,
-  usage: TraceUsage,
-  sets: FaultSets,
-  readings: readonly LossReading[],
-  cutFinding: OutcomeFinding | undefined,
-): LossPass {
+function lossLaw(model: TraceModel, usage: TraceUsage, readings: readonly LossReading[], cut: OutcomeFinding | undefined): LossLaw {
   const losses = lossModel(model, usage, readings);
   const post = losses.newPosterior();
-  const logDensity = new Float64Array(sets.count);
-  const cut = cutFinding === undefined ? undefined : new Float64Array(sets.count);
-  if (readings.length === 0 && cut === undefined) return { losses, logDensity, cut };
   const law = losses.predict("ladder", model.stations.length - 1);
   const moments = { mean: 0, variance: 0 };
   const outcome = new Float64Array(4);
-  for (let n = 0; n < sets.count; n++) {
-    const a = sets.first[n]!;
-    const b = sets.second[n]!;
-    const c = sets.third[n]!;
+  const logLikelihood = (a: number, b: number, c: number): number => {
     losses.evaluate(a, b, c, post);
-    logDensity[n] = post.logLikelihood;
-    if (!cut) continue;
+    if (cut === undefined) return post.logLikelihood;
     predictiveMoments(law, post, a, b, c, moments);
-    cutOutcomes(moments.mean, moments.variance, outcome, cutFinding?.neededLnRatio);
-    cut[n] = outcome[cutFinding?.outcome as number]!;
-  }
-  return { losses, logDensity, cut };
-}
-
-/** Sum of prior-weighted values: the marginal rate of what was found. */
-function marginal(prior: Float64Array, values: Float64Array): number {
-  let sum = 0;
-  for (let n = 0; n < prior.length; n++) sum += prior[n]! * values[n]!;
-  return sum;
-}
-
-function normalise(sets: Float64Array, none: number): Weights {
-  let total = none;
-  for (let n = 0; n < sets.length; n++) total += sets[n]!;
-  for (let n = 0; n < sets.length; n++) sets[n] = sets[n]! / total;
-  return { sets, none: none / total };
-}
-
-/** Posterior over all sets, with every finding's leave-one-out weights from the same pass. */
-export function posterior(model: TraceModel, usage: TraceUsage, sets: FaultSets, found: SortedFindings): Posterior {
-  const logPrior = logPriorWeights(model, usage);
-  const prior = new Float64Array(sets.count);
-  let priorTotal = 0;
-  for (let n = 0; n < sets.count; n++) {
-    const a = sets.first[n]!;
-    const b = sets.second[n]!;
-    const c = sets.third[n]!;
-    const lp = (a < 0 ? 0 : logPrior[a]!) + (b < 0 ? 0 : logPrior[b]!) + (c < 0 ? 0 : logPrior[c]!);
-    prior[n] = Math.exp(lp);
-    priorTotal += prior[n]!;
-  }
-  for (let n = 0; n < sets.count; n++) prior[n] = (prior[n]! / priorTotal) * (1 - NONE_PRIOR);
-
-  // Qualitative and numeric findings that are independent given the set: one factor per check.
-  const factors = new Map<string, Float64Array>();
-  for (const finding of found.outcomes) {
-    const table = outcomeTable(model, finding.check);
-    const out = new Float64Array(table.outcomes);
-    const values = new Float64Array(sets.count);
-    for (let n = 0; n < sets.count; n++) {
-      table.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
-      values[n] = out[finding.outcome]!;
-    }
-    factors.set(finding.check.id, values);
-  }
-  for (const finding of found.values) {
-    const table = valueTable(model, finding.check);
-    const values = new Float64Array(sets.count);
-    for (let n = 0; n < sets.count; n++) {
-      values[n] = valueLikelihood(table, finding, sets.first[n]!, sets.second[n]!, sets.third[n]!);
-    }
-    factors.set(finding.check.id, values);
-  }
-
-  const pass = lossPass(model, usage, sets, found.losses, found.cut);
-  const lossFactor = densities(pass);
-  const rates = new Map([...factors].map(([check, values]) => [check, marginal(prior, values) / (1 - NONE_PRIOR)]));
-
-  const weigh = (leave: string | undefined, loss: Float64Array): Weights => {
-    const w = new Float64Array(sets.count);
-    let none = NONE_PRIOR * (marginal(prior, loss) / (1 - NONE_PRIOR));
-    for (let n = 0; n < sets.count; n++) w[n] = prior[n]! * loss[n]!;
-    for (const [check, values] of factors) {
-      if (check === leave) continue;
-      none *= rates.get(check) as number;
-      for (let n = 0; n < sets.count; n++) w[n] = w[n]! * values[n]!;
-    }
-    return normalise(w, none);
+    cutOutcomes(moments.mean, moments.variance, outcome, cut.neededLnRatio);
+    return post.logLikelihood + Math.log(outcome[cut.outcome]!);
   };
-
-  const all = weigh(undefined, lossFactor);
-  const without = new Map<string, Weights>();
-  for (const [check, values] of factors) {
-    // Dividing the factor out again is exact and saves a pass; slips keep it above zero.
-    const w = new Float64Array(sets.count);
-    for (let n = 0; n < sets.count; n++) w[n] = all.sets[n]! / values[n]!;
-    without.set(check, normalise(w, all.none / (rates.get(check) as number)));
-  }
-  if (found.cut) {
-    const noCut = densities({ ...pass, cut: undefined });
-    without.set(found.cut.check.id, weigh(undefined, noCut));
-  }
-  for (const check of new Set(found.losses.map((r) => r.check))) {
-    const rest = lossPass(
-      model,
-      usage,
-      sets,
-      found.losses.filter((r) => r.check !== check),
-      found.cut,
-    );
-    without.set(check, weigh(undefined, densities(rest)));
-  }
-  return { ...all, losses: pass.losses, without };
+  return { losses, logLikelihood, post };
 }
 
-/** Densities of the loss readings and the cut per set, scaled so that the largest is 1. */
-function densities(pass: LossPass): Float64Array {
-  let top = Number.NEGATIVE_INFINITY;
-  for (const l of pass.logDensity) if (l > top) top = l;
-  return pass.logDensity.map((l, n) => Math.exp(l - top) * (pass.cut ? pass.cut[n]! : 1));
+/** Posterior over all sets. `withEvidence` also leaves out every finding in turn. */
+export function posterior(
+  model: TraceModel,
+  usage: TraceUsage,
+  mended: readonly string[],
+  sets: FaultSets,
+  found: SortedFindings,
+  symptom: Symptom,
+  withEvidence: boolean,
+): Posterior {
+  const prior = logPriorWeights(model, usage, mended).map(Math.exp);
+  const factors = factorsOf(model, found.outcomes, found.values);
+  const law = lossLaw(model, usage, found.losses, found.cut);
+  const F = factors.checks.length;
+  const states = prior.length;
+  const { first, second, third, told, count } = sets;
+  const weights = new Float64Array(count);
+  const light = new Float64Array(count);
+  const main = new Int16Array(count);
+  // What was worked out for the sets that the one at hand extends by faults nothing was found out about: by how many it has of the others.
+  const factors3 = [0, 1, 2, 3].map(() => new Float64Array(F));
+  const seenOf = new Float64Array(4);
+  const means = [0, 1, 2, 3].map(() => new Float64Array(3));
+  const meanOf = law.losses.priorMean;
+  // Per finding: its marginal rate, and the states' weights with it left out, their total in the last place.
+  const rate = new Float64Array(F);
+  const without = new Float64Array(withEvidence ? F * (states + 1) : 0);
+  const zero = law.logLikelihood(-1, -1, -1);
+  let best = zero;
+  for (let s = 0; s < states; s++) best = Math.max(best, law.logLikelihood(s, -1, -1));
+  let priorTotal = 0;
+  let lightRate = 0;
+  let total = 0;
+  const mainIn = mainOf(model, symptom);
+  for (let n = 0; n < count; n++) {
+    const a = first[n]!;
+    const b = second[n]!;
+    const c = third[n]!;
+    const p = (a < 0 ? 1 : prior[a]!) * (b < 0 ? 1 : prior[b]!) * (c < 0 ? 1 : prior[c]!);
+    const size = c >= 0 ? 3 : b >= 0 ? 2 : a >= 0 ? 1 : 0;
+    const known = told[n]!;
+    const factor = factors3[known]!;
+    if (known === size) {
+      seenOf[known] = Math.exp(law.logLikelihood(a, b, c) - best);
+      means[known]!.set(law.post.mean);
+      factors.fill(a, b, c, factor);
+    }
+    const seen = seenOf[known]!;
+    const mean = means[known]!;
+    if (known < 1 && a >= 0) mean[0] = meanOf[a]!;
+    if (known < 2 && b >= 0) mean[1] = meanOf[b]!;
+    if (known < 3 && c >= 0) mean[2] = meanOf[c]!;
+    main[n] = mainIn(a, b, c, mean);
+    let w = p * seen;
+    for (let f = 0; f < F; f++) {
+      w *= factor[f]!;
+      rate[f] = rate[f]! + p * factor[f]!;
+    }
+    priorTotal += p;
+    lightRate += p * seen;
+    total += w;
+    weights[n] = w;
+    light[n] = seen;
+    if (withEvidence) leaveOut(without, states, factor, w, a, b, c);
+  }
+  // Under "none of these" each finding has its marginal rate, and so has the light.
+  let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * lightRate;
+  for (let f = 0; f < F; f++) none *= rate[f]! / priorTotal;
+  const all = total + none;
+  for (let n = 0; n < count; n++) weights[n] = weights[n]! / all;
+
+  const left = new Map<string, Float64Array>();
+  if (withEvidence) {
+    factors.checks.forEach((check, f) => {
+      const rest = without.subarray(f * (states + 1), (f + 1) * (states + 1));
+      left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
+    });
+    const lightChecks = new Set([...found.losses.map((r) => r.check), ...(found.cut ? [found.cut.check.id] : [])]);
+    const few = lightChecks.size > 0 ? fewer(sets, weights) : [];
+    for (const check of lightChecks) {
+      const rest = lossLaw(
+        model,
+        usage,
+        found.losses.filter((r) => r.check !== check),
+        found.cut?.check.id === check ? undefined : found.cut,
+      );
+      left.set(check, lightLeftOut(sets, few, weights, light, prior, rest, none / all, lightRate / priorTotal));
+    }
+  }
+  return { sets: weights, none: none / all, losses: law.losses, main, without: left };
 }
 
-/** How much each fault state weighs in the reported symptom: its expected loss, or its declared share. */
-export function shareOf(model: TraceModel, symptom: Symptom, fault: number, severity: number, meanLoss: number): number {
-  const spec = model.faults[fault];
-  if (!spec) return 0;
-  const declared = spec.symptoms[symptom] ?? 0;
-  if (symptom !== "power" || declared === 0) return declared * (severity === 1 ? 1 : 0.5);
-  return Math.max(1e-4, meanLoss) * Math.max(spec.cutGain, spec.lossAt === undefined ? 0 : 1);
+function leaveOut(without: Float64Array, states: number, factor: Float64Array, w: number, a: number, b: number, c: number): void {
+  for (let f = 0; f < factor.length; f++) {
+    const rest = w / factor[f]!;
+    const at = f * (states + 1);
+    without[at + states] = without[at + states]! + rest;
+    if (a < 0) continue;
+    without[at + a] = without[at + a]! + rest;
+    if (b < 0) continue;
+    without[at + b] = without[at + b]! + rest;
+    if (c >= 0) without[at + c] = without[at + c]! + rest;
+  }
+}
+
+/** Probability of each fault from its two states' weights, the total of all sets standing after them. */
+function byFault(weights: Float64Array, states: number, none: number): Float64Array {
+  const total = weights[states]! + none;
+  return Float64Array.from({ length: states / 2 }, (_, f) => (weights[2 * f]! + weights[2 * f + 1]!) / total);
+}
+
+/** All singles and pairs, and the heaviest sets of three. */
+function fewer({ third, count }: FaultSets, weights: Float64Array): number[] {
+  const small: number[] = [];
+  const large: number[] = [];
+  let cut = 0;
+  for (let n = 0; n < count; n++) if (third[n]! >= 0) cut = Math.max(cut, weights[n]!);
+  for (let n = 0; n < count; n++) {
+    if (third[n]! < 0) small.push(n);
+    else if (weights[n]! > cut * 1e-5) large.push(n);
+  }
+  large.sort((p, q) => weights[q]! - weights[p]!);
+  return [...small, ...large.slice(0, LEFT_OUT_TRIPLES)];
+}
+
+function lightLeftOut(
+  { first, second, third }: FaultSets,
+  few: readonly number[],
+  weights: Float64Array,
+  light: Float64Array,
+  prior: Float64Array,
+  rest: LossLaw,
+  none: number,
+  lightRate: number,
+): Float64Array {
+  const states = prior.length;
+  const logs = Float64Array.from(few, (n) => rest.logLikelihood(first[n]!, second[n]!, third[n]!));
+  const top = logs.reduce((m, l) => Math.max(m, l), Number.NEGATIVE_INFINITY);
+  const sums = new Float64Array(states + 1);
+  let restRate = 0;
+  let priorTotal = 0;
+  few.forEach((n, i) => {
+    const a = first[n]!;
+    const b = second[n]!;
+    const c = third[n]!;
+    const seen = Math.exp(logs[i]! - top);
+    const p = (a < 0 ? 1 : prior[a]!) * (b < 0 ? 1 : prior[b]!) * (c < 0 ? 1 : prior[c]!);
+    restRate += p * seen;
+    priorTotal += p;
+    const w = (weights[n]! / Math.max(1e-300, light[n]!)) * seen;
+    sums[states] = sums[states]! + w;
+    if (a < 0) return;
+    sums[a] = sums[a]! + w;
+    if (b >= 0) sums[b] = sums[b]! + w;
+    if (c >= 0) sums[c] = sums[c]! + w;
+  });
+  return byFault(sums, states, (none / lightRate) * (restRate / priorTotal));
 }

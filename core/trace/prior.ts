@@ -32,11 +32,15 @@ export function usageFactor(fault: FaultSpec, usage: TraceUsage): number {
   }
 }
 
-/** Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. */
-export function logPriorWeights(model: TraceModel, usage: TraceUsage): Float64Array {
+/** Share of its odds that a fault keeps where its repair was done in this case: it was mended with 95 %. */
+const LEFT_AFTER_REPAIR = 0.05;
+
+/** Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. `mended` are repairs done since. */
+export function logPriorWeights(model: TraceModel, usage: TraceUsage, mended: readonly string[] = []): Float64Array {
   const weights = new Float64Array(model.faults.length * 2);
   model.faults.forEach((fault, f) => {
-    const odds = (fault.baseRate / (1 - fault.baseRate)) * usageFactor(fault, usage);
+    const left = mended.includes(fault.repair) ? LEFT_AFTER_REPAIR : 1;
+    const odds = (fault.baseRate / (1 - fault.baseRate)) * usageFactor(fault, usage) * left;
     weights[2 * f] = Math.log(odds * (1 - fault.heavyShare));
     weights[2 * f + 1] = Math.log(odds * fault.heavyShare);
   });

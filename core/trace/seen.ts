@@ -1,13 +1,10 @@
-import type { FaultSpec, Symptom, TraceFinding, TraceModel } from "./types";
+import { roundMinutes } from "./decision";
+import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";
 
 /** How many times likelier an outcome must be under a fault than on a sound machine to count as that fault seen. */
 const SEEN_RATIO = 8;
-/** Where all findings that speak against a seen fault come to this (decibans), it leaves something unexplained. */
-const AGAINST_DECIBANS = -3;
-/** A seen fault this probable is repaired at once. */
-const ENOUGH = 0.35;
-/** Minutes of coming back for a repair that was left out: make safe, open, close, prove. */
-const COMING_BACK_MINUTES = 15;
+/** A seen fault this probable is in every plan. */
+const ENOUGH = 0.2;
 
 /** Probability of an outcome under the form of a fault that shows it most, over that on a sound machine. */
 function ratioOf(fault: FaultSpec, check: TraceModel["checks"][number], outcome: number): number {
@@ -31,44 +28,62 @@ export function seenFaults(model: TraceModel, findings: readonly TraceFinding[])
 export interface Weighed {
   /** Probability of each fault, by its place in the model. */
   readonly fault: readonly number[];
-  readonly evidence: readonly { readonly check: string; readonly fault: string; readonly decibans: number }[];
+  /** Probability of each repair to be that of the main fault. */
+  readonly decided: Float64Array;
 }
 
-/** The seen fault that is repaired at once: it can cause what was reported, leads, and no other finding speaks against it. */
-export function seenRepair(model: TraceModel, seen: ReadonlySet<string>, symptom: Symptom, weighed: Weighed): number | undefined {
-  let best: number | undefined;
-  model.faults.forEach((fault, f) => {
-    const p = weighed.fault[f] ?? 0;
-    if (!seen.has(fault.id) || (fault.symptoms[symptom] ?? 0) === 0 || p < ENOUGH) return;
-    const against = weighed.evidence.reduce((sum, e) => (e.fault === fault.id ? sum + Math.min(0, e.decibans) : sum), 0);
-    if (against < AGAINST_DECIBANS) return;
-    if (model.faults.some((other, o) => (other.symptoms[symptom] ?? 0) > 0 && (weighed.fault[o] ?? 0) > p)) return;
-    best = f;
-  });
-  return best;
+/** Questions that coming back brings besides a round's own minutes. */
+const BACK_MINUTES = 5;
+
+/** A seen fault whose repair is as probable as this, and so many times likelier than any other, is repaired at once. */
+const EXPLAINS = 0.5;
+const CLEAR_LEAD = 2.5;
+
+/** The repair of a fault that was seen, can cause what was reported, and is far likelier than all else to be what takes most. */
+export function seenRepair(model: TraceModel, seen: ReadonlySet<string>, symptom: Symptom, { decided }: Weighed): number | undefined {
+  const able = model.faults.filter((f) => seen.has(f.id) && (f.symptoms[symptom] ?? 0) > 0).map((f) => f.repair);
+  let best = 0;
+  let second = 0;
+  let main = -1;
+  for (let r = 0; r < model.repairs.length; r++) {
+    const p = decided[r]!;
+    if (p > best) {
+      second = best;
+      best = p;
+      main = r;
+    } else second = Math.max(second, p);
+  }
+  return best >= EXPLAINS && best >= CLEAR_LEAD * second && able.includes(model.repairs[main]?.id ?? "") ? main : undefined;
 }
 
 /**
- * Repairs of one round: the main one, then every further repair of a fault that was seen, or that is probable enough to be worth its
- * minutes against coming back for it.
+ * Repairs of one round, by their places in the model: the main one, then every further repair of a fault that was seen, or that is probable
+ * enough to be worth its minutes against coming back for it.
  */
-export function repairPlan(model: TraceModel, main: number, seen: ReadonlySet<string>, symptom: Symptom, weighed: Weighed): string[] {
-  const worth = new Map<string, number>();
-  const first = model.repairs[main]?.id;
+export function repairPlan(
+  model: TraceModel,
+  round: readonly number[],
+  main: number | undefined,
+  seen: ReadonlySet<string>,
+  symptom: Symptom,
+  weighed: Weighed,
+): number[] {
+  const plan = main === undefined ? [...round] : [main, ...round.filter((r) => r !== main)];
+  const overhead = roundMinutes(model) + BACK_MINUTES;
   // Of one part only the likeliest is done: who replaces a lens does not clean it first.
   const likeliest = new Map<string, number>();
+  const repairs = new Map(model.repairs.map((r, i) => [r.id, i]));
   model.faults.forEach((fault, f) => {
-    const p = fault.repair === first ? 2 : (weighed.fault[f] ?? 0);
+    const p = plan.includes(repairs.get(fault.repair) as number) ? 2 : (weighed.fault[f] ?? 0);
     likeliest.set(fault.station, Math.max(likeliest.get(fault.station) ?? 0, p));
   });
+  const worth = new Map<number, number>();
   model.faults.forEach((fault, f) => {
     const p = weighed.fault[f] ?? 0;
-    if (p < (likeliest.get(fault.station) ?? 0)) return;
-    const minutes = model.repairs.find((r) => r.id === fault.repair)?.minutes;
-    if (minutes === undefined) return;
-    const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * COMING_BACK_MINUTES > minutes && p >= ENOUGH / 2;
-    if (pays || (seen.has(fault.id) && p >= ENOUGH)) worth.set(fault.repair, Math.max(worth.get(fault.repair) ?? 0, p));
+    const repair = repairs.get(fault.repair);
+    if (repair === undefined || plan.includes(repair) || p < (likeliest.get(fault.station) ?? 0)) return;
+    const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * overhead > (model.repairs[repair] as RepairSpec).minutes;
+    if (pays || (seen.has(fault.id) && p >= ENOUGH)) worth.set(repair, Math.max(worth.get(repair) ?? 0, p));
   });
-  const others = [...worth].filter(([id]) => id !== first).sort((a, b) => b[1] - a[1]);
-  return [...(first === undefined ? [] : [first]), ...others.map(([id]) => id)];
+  return [...plan, ...[...worth].sort((a, b) => b[1] - a[1]).map(([r]) => r)];
 }

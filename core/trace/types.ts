@@ -91,6 +91,8 @@ export interface RepairSpec {
   readonly id: string;
   readonly minutes: number;
   readonly proofMinutes: number;
+  /** What it costs beyond its minutes where it was not needed, in minutes: wear, money, somebody called. */
+  readonly needlessMinutes: number;
 }
 
 /** One machine's share of the trade: its path, and every fault, check and repair its layout has. */
@@ -158,6 +160,8 @@ export interface TraceInput {
   readonly symptom?: Symptom | undefined;
   /** Largest number of faults at once, 1..3; default 2. */
   readonly maxFaults?: 1 | 2 | 3 | undefined;
+  /** Repairs done in this case that did not bring it back: named again only where something new speaks for them. */
+  readonly mended?: readonly string[] | undefined;
 }
 
 export interface LossPercent {
@@ -171,8 +175,10 @@ export interface NextCheck {
   readonly bits: number;
   readonly bitsPerMinute: number;
   readonly minutes: number;
+  /** Minutes of repairs that knowing its answer saves on average, its own not taken off. */
+  readonly savedMinutes: number;
   readonly gated: boolean;
-  /** Whether any of its answers would change what is repaired first, or save minutes. */
+  /** Whether it saves more than it takes: what does not is never asked. */
   readonly helps: boolean;
   /** For the three best: the leading fault after each outcome (for numbers: at a low, middle and high reading). */
   readonly meanings: readonly {
@@ -213,7 +219,7 @@ export interface TraceAnswer {
   readonly seen: readonly string[];
   readonly stop: {
     /** `seen`: the fault was looked at and explains what was reported; `idle`: no check left would change anything. */
-    readonly reason: "seen" | "sure" | "cheaper" | "idle" | "check" | "unknown";
+    readonly reason: "seen" | "sure" | "idle" | "check" | "unknown";
     readonly straightMinutes: number;
     readonly withCheckMinutes: number;
   };

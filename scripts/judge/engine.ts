@@ -3,8 +3,10 @@ import { type TraceAnswer, type TraceFinding, type TraceInput, trace } from "#co
 import { type Case, LIMIT_MINUTES } from "./world";
 
 /** What the machine was like before a repair, and is not known of it afterwards. */
-const OF_THE_STATE =
-  /^(known-cut|ladder|power|kerf|engraving|nozzle-touch|in-run|pauses|nozzle-mark|tape|tape-travel|tube-mark|bed-map|material-swap)(@|$)/;
+const OF_THE_STATE = /^(known-cut|ladder|power|kerf|engraving|nozzle-touch|in-run|pauses)(@|$)/;
+/** Marks and maps last until something that moves the beam, the focus or the bed was touched. */
+const OF_THE_BEAM = /^(nozzle-mark|tape|tape-travel|tube-mark|bed-map)(@|$)/;
+const MOVES_THE_BEAM = /^(aim|seat|turn|replace|centre|clean-nozzle|level|other-sheet|set-focus|tube)/;
 
 /** What the engine said as the first repair was begun. */
 export interface FirstRepair {
@@ -37,7 +39,7 @@ export function ownWay(c: Case): EngineRun {
   let timed = false;
   let freeAfterTimed = false;
   for (let n = 0; n < MOST_STEPS && c.minutes < LIMIT_MINUTES; n++) {
-    const answer = trace(c.world.model, inputOf(c, findings, declined, mended));
+    const answer = trace(c.world.model, inputOf(c, findings, declined, mended), "next");
     const next = answer.nextChecks.find((k) => k.helps);
     if (answer.repair === null && next) {
       if (next.minutes === 0 && timed && !first) freeAfterTimed = true;
@@ -49,6 +51,13 @@ export function ownWay(c: Case): EngineRun {
       continue;
     }
     const plan = answer.plan;
+    // Nothing more speaks for a fault than for none: the proof is cut once more.
+    if (c.rounds.length > 0 && answer.nothingWrong > statedOf(answer)) {
+      const proof = c.proveAgain();
+      if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
+      findings.push({ check: "ladder", value: proof.ratio, sd: 0.05 * proof.ratio });
+      continue;
+    }
     if (plan.length === 0) return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
     first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
     if (mended.includes(plan[0] as string)) again += 1;
@@ -70,7 +79,8 @@ function forget(c: Case, findings: TraceFinding[], done: readonly string[]): voi
   const speaksOfServed = (check: string) => c.check(check).sight && c.world.model.faults.some((f) => served.has(f.id) && f.effects[check]);
   for (let i = findings.length - 1; i >= 0; i--) {
     const { check } = findings[i] as TraceFinding;
-    if (OF_THE_STATE.test(check) || speaksOfServed(check)) findings.splice(i, 1);
+    if (OF_THE_STATE.test(check) || (OF_THE_BEAM.test(check) && done.some((r) => MOVES_THE_BEAM.test(r))) || speaksOfServed(check))
+      findings.splice(i, 1);
   }
 }
 
@@ -90,5 +100,6 @@ function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlyS
     opened: c.opened,
     declined: [...declined],
     symptom: "power",
+    mended,
   };
 }

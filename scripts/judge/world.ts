@@ -69,8 +69,8 @@ export class Case {
   constructor(
     readonly world: World,
     readonly seed: number,
-    private readonly random: Random = seededRandom(seed),
   ) {
+    const random = seededRandom(seed);
     this.machine = drawTroubled(world.spec, random);
     this.hasMeter = random.uniform() < 0.3;
     this.tellsFigures = random.uniform() < 0.5;
@@ -79,6 +79,13 @@ export class Case {
     this.truth = new Map(faults.map((f) => [f.id, f.repair]));
     this.mainRepairs = new Set([...this.mains].map((f) => this.truth.get(f) ?? ""));
     this.faulty = new Set(this.machine.faults.map((f) => faults.find((x) => x.id === f.id)?.station ?? ""));
+  }
+
+  /** Chance of its own for everything that is asked or done, so that the same question gets the same answer whatever was asked before. */
+  private randomOf(what: string): Random {
+    let hash = this.seed ^ (this.rounds.length * 0x9e3779b1);
+    for (let i = 0; i < what.length; i++) hash = Math.imul(hash ^ what.charCodeAt(i), 0x01000193);
+    return seededRandom(hash);
   }
 
   /** What the case is opened with: the cut that fails, and how it began. */
@@ -108,7 +115,7 @@ export class Case {
     const report = reportOf(this.machine, id, this.world.watts);
     // What has nothing to do with the beam is as it always is.
     if (!report) return check.outcomes[0] === undefined ? undefined : { check: id, outcome: check.outcomes[0] };
-    return { check: id, ...answerFrom(report, this.tellsFigures, this.random) };
+    return { check: id, ...answerFrom(report, this.tellsFigures, this.randomOf(id)) };
   }
 
   private open(station: string): void {
@@ -134,10 +141,16 @@ export class Case {
     const faults = this.world.model.faults.filter((f) => done.includes(f.repair));
     for (const station of new Set(faults.map((f) => f.station))) if (!this.faulty.has(station)) this.needless.add(station);
     const cleaned = done.flatMap((id) => (/^(clean|replace)-/.test(id) ? (faults.find((f) => f.repair === id)?.station ?? []) : []));
-    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), cleaned, this.random);
+    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), cleaned, this.randomOf(`round ${repairs.join()}`));
     this.opened = [];
     this.rounds.push(done);
-    return { ...prove(this.machine, this.random), done };
+    return { ...prove(this.machine, this.randomOf("proof")), done };
+  }
+
+  /** Cuts the proof again without a repair. */
+  proveAgain(): { readonly holds: boolean; readonly ratio: number } {
+    this.minutes += PROOF_MINUTES;
+    return prove(this.machine, this.randomOf(`again ${this.minutes}`));
   }
 
   /** Repairs that a clean leads on to: of damage seen as it was left. */
@@ -145,7 +158,7 @@ export class Case {
     const station = /^clean-/.test(repair) ? this.world.model.faults.find((f) => f.repair === repair)?.station : undefined;
     const harm = this.world.model.faults.find((f) => f.station === station && /damaged/.test(f.id));
     const isThere = harm !== undefined && this.machine.faults.some((f) => f.id === harm.id);
-    return isThere && this.random.uniform() < HARM_SEEN ? [harm.repair] : [];
+    return isThere && this.randomOf(`harm ${repair}`).uniform() < HARM_SEEN ? [harm.repair] : [];
   }
 
   /** Whether every fault that took most is gone. */

@@ -39,6 +39,9 @@ export function mainFaults(m: TroubledMachine): string[] {
 /** Strength of the machine with nothing wrong but ordinary film. */
 export const soundStrength = (m: TroubledMachine): number => strength({ ...m, faults: [] });
 
+/** Below this there is no weak cut to trace, but none at all. */
+const NO_BEAM_LN = -1.2;
+
 const FAULTS_AT_ONCE = [0.62, 0.28, 0.1] as const;
 
 function drawUsage(spec: TroubleSpec, random: Random): TroubleUsage {
@@ -68,7 +71,7 @@ export function drawTroubled(spec: TroubleSpec, random: Random): TroubledMachine
     const count = u < FAULTS_AT_ONCE[0] ? 1 : u < FAULTS_AT_ONCE[0] + FAULTS_AT_ONCE[1] ? 2 : 3;
     const needLn = -0.115 - 0.05 * random.uniform();
     const m: TroubledMachine = { spec, usage, film, needLn, faults: drawFaults(spec, usage, count, random) };
-    if (strength(m) < needLn && mainFaults(m).length > 0) return m;
+    if (strength(m) < needLn && strength(m) > NO_BEAM_LN && mainFaults(m).length > 0) return m;
   }
 }
 

@@ -1,6 +1,6 @@
 /**
  * What an owner would report when asked: for each check the probability of every answer, or the mean and spread of a figure, from the
- * body alone. Grading slips by about half a grade, measuring by its instrument, telling by memory.
+ * body alone. Grading slips by some four tenths of a grade, measuring by its instrument, telling by memory.
  */
 import { normalCdf } from "#core/normal";
 import type { Random } from "#core/random";
@@ -20,9 +20,9 @@ const length = ([x, y]: readonly [number, number]) => Math.hypot(x, y);
 const GRADE_NAMES = ["clear", "haze", "film", "spots", "damaged"] as const;
 /** Loss (ln) in the middle of each grade up to spots. */
 const GRADE_LN = [0.002, 0.02, 0.083, 0.2] as const;
-const GRADING_SD = 0.5;
+const GRADING_SD = 0.4;
 
-/** Grades an optic is given by a torch: its dirt on a scale of grades with a slip of half a grade; harm shows as such half of the time. */
+/** Grades an optic is given by a torch: its dirt on a scale of grades with a slip of some four tenths of a grade; harm shows as such half of the time. */
 function lookOf(dirt: number, harm: number): Report {
   const above = GRADE_LN.findIndex((g) => dirt < g);
   const at =

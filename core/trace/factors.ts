@@ -1,0 +1,95 @@
+/**
+ * What the findings that are independent given a set of faults say of it: a factor for each, from flat tables in which an empty place of a
+ * set is neutral. The inner loop of a trace.
+ */
+import { type OutcomeFinding, outcomeTable, SLIP, type ValueFinding, valueTable } from "./findings";
+import type { TraceModel } from "./types";
+
+export interface Factors {
+  readonly checks: readonly string[];
+  /** Fills one factor for each check under the set; -1 marks an empty place. */
+  readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
+}
+
+/** Tables of `count` rows over the states and one neutral place after them. */
+const rows = (count: number, places: number, neutral: number) => new Float64Array(count * places).fill(neutral);
+
+export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[], values: readonly ValueFinding[]): Factors {
+  const states = model.faults.length * 2;
+  const places = states + 1;
+  const ordinal = outcomes.filter((o) => o.check.kind === "ordinal");
+  const nominal = outcomes.filter((o) => o.check.kind !== "ordinal");
+
+  // Noisy-MAX: P(O = j) is a difference of two products.
+  const O = ordinal.length;
+  const upper = rows(O, places, 1);
+  const lower = rows(O, places, 1);
+  const upperLeak = new Float64Array(O);
+  const lowerLeak = new Float64Array(O);
+  const slipO = new Float64Array(O);
+  const evenO = new Float64Array(O);
+  ordinal.forEach(({ check, outcome }, i) => {
+    const table = outcomeTable(model, check);
+    const last = outcome === table.outcomes - 1;
+    upperLeak[i] = last ? 1 : table.leak[outcome]!;
+    lowerLeak[i] = outcome === 0 ? 0 : table.leak[outcome - 1]!;
+    slipO[i] = 1 - table.slip;
+    evenO[i] = table.slip / table.outcomes;
+    for (let s = 0; s < states; s++) {
+      if (table.touched[s] === 0) continue;
+      if (!last) upper[i * places + s] = table.table[s * table.outcomes + outcome]!;
+      if (outcome > 0) lower[i * places + s] = table.table[s * table.outcomes + outcome - 1]!;
+    }
+  });
+
+  // Leaky mixture over the causes at work, weighted by their losses.
+  const N = nominal.length;
+  const part = rows(N, places, 0);
+  const weight = rows(N, places, 0);
+  const leakPart = new Float64Array(N);
+  const leakWeight = new Float64Array(N);
+  const slipN = new Float64Array(N);
+  const evenN = new Float64Array(N);
+  nominal.forEach(({ check, outcome }, i) => {
+    const table = outcomeTable(model, check);
+    leakPart[i] = check.leakWeight * table.leak[outcome]!;
+    leakWeight[i] = check.leakWeight;
+    slipN[i] = 1 - table.slip;
+    evenN[i] = table.slip / table.outcomes;
+    for (let s = 0; s < states; s++) {
+      if (table.touched[s] === 0) continue;
+      weight[i * places + s] = table.weight[s]!;
+      part[i * places + s] = table.weight[s]! * table.table[s * table.outcomes + outcome]!;
+    }
+  });
+
+  const V = values.length;
+  const valueTables = values.map((v) => valueTable(model, v.check));
+  const moments = { mean: 0, variance: 0 };
+
+  const fill = (a: number, b: number, c: number, out: Float64Array): void => {
+    const x = a < 0 ? states : a;
+    const y = b < 0 ? states : b;
+    const z = c < 0 ? states : c;
+    for (let i = 0; i < O; i++) {
+      const at = i * places;
+      const high = upperLeak[i]! * upper[at + x]! * upper[at + y]! * upper[at + z]!;
+      const low = lowerLeak[i]! * lower[at + x]! * lower[at + y]! * lower[at + z]!;
+      out[i] = slipO[i]! * Math.max(0, high - low) + evenO[i]!;
+    }
+    for (let i = 0; i < N; i++) {
+      const at = i * places;
+      const parts = leakPart[i]! + part[at + x]! + part[at + y]! + part[at + z]!;
+      const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]! + weight[at + z]!;
+      out[O + i] = (slipN[i]! * parts) / weights + evenN[i]!;
+    }
+    for (let i = 0; i < V; i++) {
+      const finding = values[i]!;
+      valueTables[i]!.fill(a, b, c, moments);
+      const variance = moments.variance + finding.variance;
+      const d = finding.deviation - moments.mean;
+      out[O + N + i] = (1 - SLIP) * Math.exp((-0.5 * d * d) / variance) * Math.sqrt(1 / (2 * Math.PI * variance)) + valueTables[i]!.slip;
+    }
+  };
+  return { checks: [...ordinal, ...nominal, ...values].map((f) => f.check.id), fill };
+}
