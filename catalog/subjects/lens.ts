@@ -16,7 +16,7 @@ export const lensChecks = {
     minutes: 4,
     needsOpen: "lens",
     minutesOpened: 1,
-    outcomes: grades("lens", [0.62, 0.341, 0.033, 0.005, 0.001]),
+    outcomes: grades("lens", [0.62, 0.357, 0.018, 0.004, 0.001]),
   },
   "lens-side": {
     title: "Which way round is the lens?",

@@ -30,7 +30,7 @@ export const mirrorsChecks = {
     minutes: { head: 3, back: 6 },
     needsOpen: "mirror@k",
     minutesOpened: 1,
-    outcomes: grades("{part}", [0.62, 0.341, 0.033, 0.005, 0.001]),
+    outcomes: grades("{part}", [0.62, 0.357, 0.018, 0.004, 0.001]),
   },
   "mirror-seat": {
     title: "Does {part} sit as in its photo?",

@@ -16,7 +16,7 @@ export const windowChecks = {
     minutes: 8,
     needsOpen: "window",
     minutesOpened: 1,
-    outcomes: grades("exit window", [0.66, 0.303, 0.031, 0.005, 0.001]),
+    outcomes: grades("exit window", [0.66, 0.318, 0.017, 0.004, 0.001]),
   },
   "side-window-look": {
     title: "Look at the side window",
@@ -29,7 +29,7 @@ export const windowChecks = {
     minutes: 4,
     needsOpen: "side-window",
     minutesOpened: 1,
-    outcomes: grades("side window", [0.62, 0.341, 0.033, 0.005, 0.001]),
+    outcomes: grades("side window", [0.62, 0.357, 0.018, 0.004, 0.001]),
   },
 } as const satisfies Checks;
 

@@ -4,12 +4,13 @@
  * Exact Bayesian inference over every set of up to `maxFaults` simultaneous faults, light or heavy; noisy-MAX for ordinal
  * checks (Henrion, 1989), leaky mixtures for nominal ones, a joint Gaussian with shared losses for watts and ladders
  * (matrix inversion lemma), weight of evidence in decibans (Good, "Probability and the Weighing of Evidence"),
- * expected information for the next check (Lindley, 1956). The engine is general: the trade comes in as a `TraceModel`.
+ * minutes saved by a further check (value of information; Howard, 1966). The engine is general: the trade comes in as a `TraceModel`.
  */
 export { trace } from "./answer";
 export { type CaseFile, caseFileSchema } from "./caseFile";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
 export { expandModel } from "./expand";
 export { usageFactor } from "./prior";
+export { stillSpeaking } from "./repaired";
 export type * from "./types";
 export { SYMPTOMS } from "./types";

@@ -6,8 +6,8 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { clipLogLoss, offsetForLogLoss } from "#core/beam";
 import { traceSpec } from "#core/machine";
 import { expandModel } from "#core/trace";
+import { predictiveMoments } from "./cutReading";
 import { lossModel } from "./losses";
-import { predictiveMoments } from "./posterior";
 import { type LossReading, logAgainstBaseline } from "./readings";
 import { enumerateSets } from "./sets";
 

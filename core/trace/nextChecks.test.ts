@@ -4,7 +4,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
-import { entropyBits, straightMinutes } from "./decision";
+import { entropyBits, firstRound, planMinutes, roundMinutes } from "./decision";
 import { heaviest } from "./nextChecks";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
@@ -22,9 +22,9 @@ function decisionOf(input: readonly TraceFinding[]): number[] {
   return [...repairs, Math.max(0, nothing), answer.none];
 }
 
-describe("expected information", () => {
+describe("what asking is worth", () => {
   it.each(["lens-side", "lens-look", "mirror-look@3", "bed-map", "focus-ramp", "air-feel"])(
-    "of %s is what asking and answering it would bring on average",
+    "of %s is the bits and the minutes that asking and answering it would bring on average",
     (check) => {
       const spec = model.checks.find((c) => c.id === check);
       const now = trace(model, { findings });
@@ -38,6 +38,10 @@ describe("expected information", () => {
       const expected = before - after.reduce((sum, d, i) => sum + weights[i]! * entropyBits(d, 1), 0);
       expect(shown?.bits).toBeGreaterThan(0);
       expect(Math.abs((shown?.bits ?? 0) - expected)).toBeLessThan(0.03 + 0.1 * expected);
+      const minutes = (d: readonly number[]) => planMinutes(model, d.slice(0, model.repairs.length), 1);
+      const saved = minutes(present) - after.reduce((sum, d, i) => sum + weights[i]! * minutes(d), 0);
+      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan(1 + 0.15 * saved);
+      if (shown?.helps) expect(shown.savedMinutes).toBeGreaterThan(shown.minutes + 1);
     },
   );
 
@@ -61,21 +65,36 @@ function mixtureWeights(after: readonly number[][], present: readonly number[]):
   return w;
 }
 
-describe("going straight to repairs", () => {
+describe("going on by repairs", () => {
   const index = (id: string) => model.repairs.findIndex((r) => r.id === id);
   const weights = (given: Record<string, number>) => model.repairs.map((r) => given[r.id] ?? 0);
-  it("costs the repair and its proof when it is certain", () => {
-    const lens = model.repairs[index("clean-lens")];
-    expect(straightMinutes(model, weights({ "clean-lens": 1 }), 1)).toBeCloseTo((lens?.minutes ?? 0) + (lens?.proofMinutes ?? 0), 9);
+  /** A repair's own weight in a plan: minutes, and what it costs where it was not needed. */
+  const own = (id: string) => {
+    const r = model.repairs[index(id)];
+    return (r?.minutes ?? 0) + (r?.needlessMinutes ?? 0);
+  };
+  const overhead = roundMinutes(model);
+
+  it("takes one round of the right repair when it is certain", () => {
+    expect(planMinutes(model, weights({ "clean-lens": 1 }), 1)).toBeCloseTo(overhead + own("clean-lens"), 9);
   });
 
-  it("tries the likelier per minute first, and charges for what no repair mends", () => {
-    const both = straightMinutes(model, weights({ "clean-lens": 0.7, "set-focus": 0.3 }), 1);
-    // Clean the lens first (14 min), then the focus (9 min) in three cases of ten... or the other way round, whichever is cheaper.
-    expect(both).toBeCloseTo(Math.min(14 + 0.3 * 9, 9 + 0.7 * 14), 6);
-    expect(straightMinutes(model, weights({ "clean-lens": 0.5 }), 1)).toBeGreaterThan(30);
-    expect(straightMinutes(model, weights({ "clean-lens": 5, "set-focus": 5 }), 10)).toBeCloseTo(
-      straightMinutes(model, weights({ "clean-lens": 0.5, "set-focus": 0.5 }), 1),
+  it("does in one round what spares more by not coming back than it takes, and else comes back", () => {
+    const together = planMinutes(model, weights({ "power-back": 0.5, "set-focus": 0.5 }), 1);
+    expect(together).toBeCloseTo(overhead + own("power-back") + own("set-focus"), 9);
+    expect(firstRound(model, weights({ "power-back": 0.5, "set-focus": 0.5 }), 1)).toHaveLength(2);
+    const apart = planMinutes(model, weights({ "clean-lens": 0.9, "tube-supplier": 0.1 }), 1);
+    expect(apart).toBeCloseTo(overhead + own("clean-lens") + 0.1 * (overhead + own("tube-supplier")), 9);
+    expect(firstRound(model, weights({ "clean-lens": 0.9, "tube-supplier": 0.1 }), 1)).toEqual([index("clean-lens")]);
+  });
+
+  it("names the likeliest of a round first, charges for what no repair mends, and asks nothing of the weights but their shares", () => {
+    const round = firstRound(model, weights({ "power-back": 0.4, "set-focus": 0.6 }), 1);
+    expect(round).toHaveLength(2);
+    expect(round[0]).toBe(index("set-focus"));
+    expect(planMinutes(model, weights({ "clean-lens": 0.5 }), 1)).toBeGreaterThan(30);
+    expect(planMinutes(model, weights({ "clean-lens": 5, "set-focus": 5 }), 10)).toBeCloseTo(
+      planMinutes(model, weights({ "clean-lens": 0.5, "set-focus": 0.5 }), 1),
       9,
     );
   });

@@ -1,6 +1,6 @@
 import { tabledNormalCdf } from "#core/normal";
 import { cutOutcomes, predictiveMoments } from "./cutReading";
-import { type Decisions, entropyBits, planMinutes } from "./decision";
+import { type Decisions, entropyBits, firstRound, planMinutes } from "./decision";
 import { outcomeTable, valueTable } from "./findings";
 import type { Posterior } from "./posterior";
 import { placeOf } from "./readings";
@@ -95,6 +95,7 @@ export function rankChecks(
   now[decided.unknown] = post.none;
   const entropyNow = entropyBits(now, kept);
   const straightNow = planMinutes(model, now, kept);
+  const roundNow = roundOf(model, now, kept);
 
   const rest = new Float64Array(D);
   const ranked = candidates.map((candidate) => {
@@ -145,7 +146,7 @@ export function rankChecks(
     const bits = Math.max(0, entropyNow - after);
     const after_ = minutesAfter(model, joint, marginal, D, kept);
     const saved = straightNow - after_;
-    const helps = saved > candidate.minutes + WORTH_MINUTES;
+    const helps = saved > candidate.minutes + WORTH_MINUTES && changesPlan(model, joint, marginal, D, kept, roundNow);
     return { candidate, bits, helps, saved, after: after_, worth: worthOf(saved, candidate.minutes), joint, marginal };
   });
   // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
@@ -169,6 +170,19 @@ export function rankChecks(
   return { checks, withCheckMinutes, massLeftOut: Math.max(0, 1 - kept) };
 }
 
+/** The repairs that a round would begin with, as a word to compare. */
+const roundOf = (model: TraceModel, weights: ArrayLike<number>, total: number): string =>
+  firstRound(model, weights, total)
+    .sort((a, b) => a - b)
+    .join();
+
+/** Answers rarer than this change no plan. */
+const RARE = 0.01;
+
+/** Whether any answer would lead to another round than the one that would be begun now. */
+const changesPlan = (model: TraceModel, joint: Float64Array, marginal: Float64Array, D: number, kept: number, now: string): boolean =>
+  marginal.some((m, j) => m / kept > RARE && roundOf(model, joint.subarray(j * D, (j + 1) * D), m) !== now);
+
 /** Expected minutes of the repairs once the answer is known. */
 function minutesAfter(model: TraceModel, joint: Float64Array, marginal: Float64Array, D: number, kept: number): number {
   let minutes = 0;
@@ -177,13 +191,6 @@ function minutesAfter(model: TraceModel, joint: Float64Array, marginal: Float64A
     if (m > 1e-9) minutes += (m / kept) * planMinutes(model, joint.subarray(j * D, (j + 1) * D), m);
   }
   return minutes;
-}
-
-/** The heaviest decision. */
-function leading(weights: Float64Array): number {
-  let best = 0;
-  for (let d = 1; d < weights.length; d++) if (weights[d]! > weights[best]!) best = d;
-  return best;
 }
 
 /** A check that saves less than this besides its own minutes is not worth the interruption. */
@@ -325,15 +332,14 @@ function meanings(
     const row = faults[gi] as Float64Array;
     let best = 0;
     for (let f = 1; f < row.length; f++) if (row[f]! > row[best]!) best = f;
-    const done = repairs[gi] as Float64Array;
-    const first = leading(done.subarray(0, model.repairs.length));
+    const plan = firstRound(model, repairs[gi] as Float64Array, Math.max(1e-300, mass[gi]!));
     const m = mass[gi]! * (kept / Math.max(1e-9, kept - post.none));
     return {
       outcome,
       probability: m / kept,
       fault: m > 1e-6 ? (model.faults[best]?.id ?? null) : null,
       faultProbability: m > 1e-6 ? row[best]! / m : 0,
-      repair: m > 1e-6 ? (model.repairs[first]?.id ?? null) : null,
+      plan: m > 1e-6 ? plan.map((r) => model.repairs[r]?.id as string) : [],
     };
   });
 }

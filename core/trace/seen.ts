@@ -4,7 +4,7 @@ import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from ".
 /** How many times likelier an outcome must be under a fault than on a sound machine to count as that fault seen. */
 const SEEN_RATIO = 8;
 /** A seen fault this probable is in every plan. */
-const ENOUGH = 0.2;
+const ENOUGH = 0.1;
 
 /** Probability of an outcome under the form of a fault that shows it most, over that on a sound machine. */
 function ratioOf(fault: FaultSpec, check: TraceModel["checks"][number], outcome: number): number {
@@ -38,6 +38,9 @@ const BACK_MINUTES = 5;
 /** A seen fault whose repair is as probable as this, and so many times likelier than any other, is repaired at once. */
 const EXPLAINS = 0.5;
 const CLEAR_LEAD = 2.5;
+/** What takes so few minutes (a setting, a limit) is done at once though it is less likely. */
+const SOON_DONE_MINUTES = 3;
+const EXPLAINS_IF_SOON_DONE = 0.3;
 
 /** The repair of a fault that was seen, can cause what was reported, and is far likelier than all else to be what takes most. */
 export function seenRepair(model: TraceModel, seen: ReadonlySet<string>, symptom: Symptom, { decided }: Weighed): number | undefined {
@@ -53,7 +56,8 @@ export function seenRepair(model: TraceModel, seen: ReadonlySet<string>, symptom
       main = r;
     } else second = Math.max(second, p);
   }
-  return best >= EXPLAINS && best >= CLEAR_LEAD * second && able.includes(model.repairs[main]?.id ?? "") ? main : undefined;
+  const needed = (model.repairs[main]?.minutes ?? 0) <= SOON_DONE_MINUTES ? EXPLAINS_IF_SOON_DONE : EXPLAINS;
+  return best >= needed && best >= CLEAR_LEAD * second && able.includes(model.repairs[main]?.id ?? "") ? main : undefined;
 }
 
 /**

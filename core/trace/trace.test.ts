@@ -144,14 +144,14 @@ describe("the posterior", () => {
 
   it("holds up to three faults at once", () => {
     const findings: TraceFinding[] = [
-      { check: "lens-look", outcome: "film" },
-      { check: "mirror-look@2", outcome: "film" },
+      { check: "lens-look", outcome: "spots" },
+      { check: "mirror-look@2", outcome: "spots" },
       { check: "focus-gauge", value: 3 },
       { check: "ladder", value: 0.5 },
     ];
     const three = ask(findings, { maxFaults: 3 });
     expect(three.bySize[2]).toBeGreaterThan(0.3);
-    for (const fault of ["lens-dirty", "mirror-dirty@2", "focus-off"]) expect(of(three, fault)).toBeGreaterThan(0.5);
+    for (const fault of ["lens-dirty", "mirror-dirty@2", "focus-off"]) expect(of(three, fault)).toBeGreaterThan(0.4);
   });
 
   it("works on every layout, with the faults its path has", () => {
@@ -354,13 +354,12 @@ describe("evidence, next checks and stopping", () => {
     }
   });
 
-  it("does not ask again what was answered, and ranks by bits for the minute", () => {
+  it("does not ask again what was answered, and ranks by minutes saved for those it takes, what is free first", () => {
     const answer = ask([{ check: "onset", outcome: "gradual" }]);
     expect(answer.nextChecks.map((c) => c.check)).not.toContain("onset");
-    for (const helps of [true, false]) {
-      const order = answer.nextChecks.filter((c) => c.helps === helps).map((c) => c.bitsPerMinute);
-      expect(order).toEqual([...order].sort((a, b) => b - a));
-    }
+    const rank = (c: (typeof answer.nextChecks)[number]) =>
+      (c.helps ? 1e6 : 0) + (c.minutes === 0 ? 1e3 : 0) + c.savedMinutes / (Math.max(c.minutes, 0.5) + 1);
+    expect(answer.nextChecks.map(rank)).toEqual(answer.nextChecks.map(rank).sort((a, b) => b - a));
     expect(answer.nextChecks[0]?.meanings.reduce((sum, m) => sum + m.probability, 0)).toBeCloseTo(1, 2);
     expect(answer.rankingMassLeftOut).toBeLessThan(0.05);
   });
@@ -380,7 +379,7 @@ describe("evidence, next checks and stopping", () => {
     ]);
     expect(sure.repair).toBe("turn-lens");
     expect(sure.stop.reason).toBe("seen");
-    const unseen = ask([
+    const weakTube: TraceFinding[] = [
       { check: "onset", outcome: "gradual" },
       { check: "power@tube", value: 45 },
       { check: "power@lens", value: 41.4 },
@@ -388,8 +387,21 @@ describe("evidence, next checks and stopping", () => {
       { check: "coolant-temp", value: 20 },
       { check: "tube-mark", outcome: "weak" },
       { check: "window-look", outcome: "clear" },
+    ];
+    // A tube is not bought while a minute's look could still spare it.
+    expect(ask(weakTube).repair).toBeNull();
+    expect(
+      ask(weakTube)
+        .nextChecks.slice(0, 3)
+        .map((c) => c.check),
+    ).toContain("bubbles");
+    const unseen = ask([
+      ...weakTube,
+      { check: "bubbles", outcome: "no" },
+      { check: "in-run", outcome: "steady" },
+      { check: "pauses", outcome: "none" },
     ]);
-    expect(["sure", "cheaper", "idle"]).toContain(unseen.stop.reason);
+    expect(["sure", "idle"]).toContain(unseen.stop.reason);
     expect(unseen.repair).toMatch(/tube/);
   });
 

@@ -186,8 +186,8 @@ export interface NextCheck {
     readonly probability: number;
     readonly fault: string | null;
     readonly faultProbability: number;
-    /** What would be repaired first then. */
-    readonly repair: string | null;
+    /** What one round would repair then, the likeliest first. */
+    readonly plan: readonly string[];
   }[];
 }
 

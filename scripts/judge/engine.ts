@@ -1,12 +1,6 @@
 /** Clenor's own way: the next check it asks for, the plan it names, the proof, and on from there. */
-import { type TraceAnswer, type TraceFinding, type TraceInput, trace } from "#core/trace";
+import { stillSpeaking, type TraceAnswer, type TraceFinding, type TraceInput, trace } from "#core/trace";
 import { type Case, LIMIT_MINUTES } from "./world";
-
-/** What the machine was like before a repair, and is not known of it afterwards. */
-const OF_THE_STATE = /^(known-cut|ladder|power|kerf|engraving|nozzle-touch|in-run|pauses)(@|$)/;
-/** Marks and maps last until something that moves the beam, the focus or the bed was touched. */
-const OF_THE_BEAM = /^(nozzle-mark|tape|tape-travel|tube-mark|bed-map)(@|$)/;
-const MOVES_THE_BEAM = /^(aim|seat|turn|replace|centre|clean-nozzle|level|other-sheet|set-focus|tube)/;
 
 /** What the engine said as the first repair was begun. */
 export interface FirstRepair {
@@ -64,7 +58,7 @@ export function ownWay(c: Case): EngineRun {
     const proof = c.round(plan);
     mended.push(...proof.done);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
-    forget(c, findings, proof.done);
+    findings.splice(0, findings.length, ...stillSpeaking(c.world.model, findings, proof.done));
     findings.push({ check: "ladder", value: proof.ratio, sd: 0.05 * proof.ratio });
   }
   c.minutes = Math.max(c.minutes, LIMIT_MINUTES);
@@ -72,17 +66,6 @@ export function ownWay(c: Case): EngineRun {
 }
 
 const statedOf = ({ repairs, plan }: TraceAnswer): number => repairs.find((r) => r.id === plan[0])?.probability ?? 0;
-
-/** What no longer speaks after repairs: the state as it was, and what was seen of the parts that were served. */
-function forget(c: Case, findings: TraceFinding[], done: readonly string[]): void {
-  const served = new Set(c.world.model.faults.filter((f) => done.includes(f.repair)).map((f) => f.id));
-  const speaksOfServed = (check: string) => c.check(check).sight && c.world.model.faults.some((f) => served.has(f.id) && f.effects[check]);
-  for (let i = findings.length - 1; i >= 0; i--) {
-    const { check } = findings[i] as TraceFinding;
-    if (OF_THE_STATE.test(check) || (OF_THE_BEAM.test(check) && done.some((r) => MOVES_THE_BEAM.test(r))) || speaksOfServed(check))
-      findings.splice(i, 1);
-  }
-}
 
 function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlySet<string>, mended: readonly string[]): TraceInput {
   const { usage } = c.machine;

@@ -73,7 +73,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
             minutes: number(c.minutes),
             gated: c.gated,
             meanings: c.meanings
-              .filter((m) => m.probability > 0.01 && m.repair !== null)
+              .filter((m) => m.probability > 0.01 && m.plan.length > 0)
               .map((m) => {
                 const numeric = checkText(g.trade, c.check).outcomes.length === 0;
                 const label = numeric
@@ -81,7 +81,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
                   : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
                 return {
                   outcome: label ?? m.outcome,
-                  means: `${lowerFirst(repairName(g.trade, m.repair as string))} first`,
+                  means: m.plan.map((r) => lowerFirst(repairName(g.trade, r))).join(", "),
                 };
               }),
           },
@@ -99,6 +99,7 @@ export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Fi
       key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
       words: findingWords(g.trade, f),
       day: sinceDay(f.atMs, g.nowMs),
+      atMs: f.atMs,
       findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
     })),
     withdrawn: stored.filter((f) => f.withdrawn).map((f) => ({ id: f.id, words: findingWords(g.trade, f) })),
@@ -212,13 +213,13 @@ function because(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFin
   const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
   switch (answer.stop.reason) {
     case "seen":
-      return `Seen: ${seenWords(g, answer, findings)}. It explains what went wrong, and nothing speaks against it.`;
+      return `Seen: ${seenWords(g, answer, findings)}. It explains what went wrong.`;
     case "sure":
       return `It is the right one with ${chance(p)}.`;
     case "idle":
-      return `It is the right one with ${chance(p)}, and no question that is left would change what to do first.`;
+      return `It is the right one with ${chance(p)}: no question that is left would save more time than it takes.`;
     default:
-      return `It is the right one with ${chance(p)}, and trying it costs less time than asking on: about ${Math.round(answer.stop.straightMinutes)} minutes in all against ${Math.round(answer.stop.withCheckMinutes)}.`;
+      return `It is the right one with ${chance(p)}.`;
   }
 }
 

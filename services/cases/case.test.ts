@@ -145,11 +145,11 @@ describe("what a case says", () => {
     const { view } = await withCase([
       { check: "bed-map", outcome: "falls-with-distance" },
       { check: "onset", outcome: "sudden" },
-      { check: "mirror-look@2", outcome: "film" },
+      { check: "mirror-look@2", outcome: "spots" },
       { check: "lens-look", outcome: "clear" },
     ]);
     const { view: v } = await view();
-    expect(v.headline).toMatch(/M2 carries film, and M1 points a little off as well\.$/);
+    expect(v.headline).toMatch(/M2 carries film, or M1 points a little off\.$/);
     expect(v.lead).toMatch(/Look between M1 and M2\. Two things together/);
     expect(
       v.faults
@@ -158,7 +158,7 @@ describe("what a case says", () => {
         .sort(),
     ).toEqual(["Dirt on M2", "M1's aim off"]);
     const film = v.faults.find((f) => f.id === "mirror-dirty@2")?.evidence.find((e) => e.check === "mirror-look@2");
-    expect(film).toMatchObject({ words: "M2 showed film", weight: "strongly" });
+    expect(film).toMatchObject({ words: "M2 showed spots", weight: "strongly" });
     expect(v.next).toHaveLength(3);
     expect(v.repair).toBeUndefined();
   });

@@ -6,7 +6,7 @@ import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
 import { lookCheckOf, mirrorNumberOf } from "#core/machine";
 import { lastReplacedMs, lastServiceMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
-import type { TraceBaseline, TraceFinding, TraceInput, TraceUsage } from "#core/trace";
+import { stillSpeaking, type TraceBaseline, type TraceFinding, type TraceInput, type TraceUsage } from "#core/trace";
 import { ageingOf, factorOf } from "#core/wear";
 import type { Finding, TraceCase } from "#store/cases";
 import { opticsOf } from "../machine/condition";
@@ -101,8 +101,8 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
   return found;
 }
 
-/** All findings of a case in the order they were made; for a qualitative check the later one counts. */
-export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): SourcedFinding[] {
+/** All that was ever found in a case, in the order it was found; for a qualitative check the later one counts. */
+export function everFound(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): SourcedFinding[] {
   const answers = findings
     .filter((f) => !f.withdrawn)
     .map(
@@ -118,6 +118,24 @@ export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonl
   const known = new Set(g.trade.model.checks.map((c) => c.id));
   return [...fromLog(g, openCase), ...answers].filter((f) => known.has(f.check)).sort((a, b) => a.atMs - b.atMs);
 }
+
+/** Findings of a case that still speak: of those before a repair that did not bring it back, what it left as it was. */
+export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): SourcedFinding[] {
+  return mendedIn(g, openCase).reduce(
+    (left, { endedMs, repairs }) => [
+      ...stillSpeaking(
+        g.trade.model,
+        left.filter((f) => f.atMs < endedMs),
+        repairs,
+      ),
+      ...left.filter((f) => f.atMs >= endedMs),
+    ],
+    everFound(g, openCase, findings),
+  );
+}
+
+/** Repairs of this case so far; of a case that is closed they are in its report. */
+const mendedIn = (g: Gathered, openCase: TraceCase) => (openCase.id === g.openCase?.id ? g.mended : []);
 
 /** Weeks after which an opened seat no longer raises suspicion. */
 const SEAT_MEMORY_DAYS = 60;
@@ -181,5 +199,6 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
     findings,
     declined: [...g.declined, ...neverAsked(g)],
     symptom: openCase.symptom,
+    mended: [...new Set(mendedIn(g, openCase).flatMap((m) => m.repairs))],
   };
 }

@@ -2,7 +2,7 @@
 import { listFindings, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
-import { dayAndTime, sinceDay } from "../words";
+import { dayAndTime, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
 import { checkText, faultName } from "./words";
@@ -11,7 +11,8 @@ import { checkText, faultName } from "./words";
 export async function caseView(services: Services, g: Gathered, caseId: number | undefined, asked: string | null) {
   const found = await caseOf(services, g, caseId);
   // A closed case says what it was when it closed, and does not argue with what came later.
-  const view = (found.closing?.report as AnswerView | undefined) ?? answerView(g, found, await listFindings(services.store, found.id));
+  const report = found.closing?.report as AnswerView | undefined;
+  const view = report ? datedReport(report) : answerView(g, found, await listFindings(services.store, found.id));
   const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
   return {
     slug: g.machine.slug,
@@ -38,6 +39,12 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
     view,
   };
 }
+
+/** A kept report with the days its answers were given on: what was "today" when it closed is not any more. */
+const datedReport = (report: AnswerView): AnswerView => ({
+  ...report,
+  history: report.history.map((h) => (h.atMs === undefined ? h : { ...h, day: shortDay(h.atMs) })),
+});
 
 /** What a closed case was, as the end of a sentence; M1 and M2 stay what they are. */
 function wasWords(g: Gathered, closed: TraceCase): string {

@@ -7,13 +7,13 @@ import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastRe
 import type { Condition } from "#core/wear";
 import { type Finding, faultSpans, listFindings, lookFindings, openCaseOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
-import { findRound, openRoundOf } from "#store/rounds";
+import { findRound, openRoundOf, roundsOfCase } from "#store/rounds";
 import { readSetting } from "#store/settings";
 import type { Services } from "../context";
 import { NotHere } from "../refusal";
 import { conditionAt, type Evidence } from "./condition";
 import { referenceBaseline } from "./ladders";
-import { planOfRound } from "./plans";
+import { partsOfRepair, planOfRound } from "./plans";
 import { type Projection, projectionOf } from "./projection";
 import { type Trade, tradeOf } from "./trade";
 
@@ -38,6 +38,8 @@ export interface Gathered extends Evidence {
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
   readonly openCase: TraceCase | undefined;
+  /** Repairs of the open case that were done and did not bring it back, in the order they ended. */
+  readonly mended: readonly MendedRound[];
   /** As its owner writes it after an amount; empty while nobody said. */
   readonly currency: string;
   /** The practice bench is at hand: simulated devices to try things with. */
@@ -82,6 +84,28 @@ async function openRound(services: Services, machine: Machine): Promise<OpenRoun
   const line = await openRoundOf(services.store, machine.id);
   const round = line && (await findRound(services.store, machine.id, line.id));
   return round && { id: round.id, title: round.title, apart: isApart(planOfRound(tradeOf(machine), round).steps, round.answers) };
+}
+
+/** A repair round of the open case: what it mended, and when it ended. */
+export interface MendedRound {
+  readonly endedMs: number;
+  readonly repairs: readonly string[];
+}
+
+/** Rounds of a case that were closed with a proof while the case went on. */
+async function mendedIn(services: Services, machine: Machine, openCase: TraceCase | undefined): Promise<MendedRound[]> {
+  if (!openCase) return [];
+  const trade = tradeOf(machine);
+  const lines = await roundsOfCase(services.store, machine.id, openCase.id);
+  const rounds = await Promise.all(lines.filter((l) => l.status === "closed").map((l) => findRound(services.store, machine.id, l.id)));
+  return rounds
+    .flatMap((r, i) => {
+      const endedMs = lines.filter((l) => l.status === "closed")[i]?.endedMs;
+      if (!r || endedMs === undefined) return [];
+      const repairs = trade.model.repairs.filter((repair) => partsOfRepair(trade, repair.id).some((p) => r.parts.includes(p)));
+      return [{ endedMs, repairs: repairs.map((repair) => repair.id) }];
+    })
+    .sort((a, b) => a.endedMs - b.endedMs);
 }
 
 /** What matters most about a machine, without its condition. */
@@ -137,6 +161,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     },
     openRound: open,
     openCase,
+    mended: await mendedIn(services, machine, openCase),
     currency: (await readSetting<string>(services.store, CURRENCY)) ?? "",
     hasBench: (await readSetting<boolean>(services.store, BENCH)) === true,
     declined: await declinedChecks(services, machine.id, openCase?.id),

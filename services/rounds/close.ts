@@ -12,7 +12,7 @@ import { once, rowKey, type SentForm } from "#store/sent";
 import { readSetting, writeSettings } from "#store/settings";
 import { answered } from "../cases/answered";
 import { answerView } from "../cases/answerView";
-import { caseFindings, traceInput } from "../cases/caseInput";
+import { caseFindings, everFound, traceInput } from "../cases/caseInput";
 import { expectedAfterRepair } from "../cases/expected";
 import type { Services } from "../context";
 import { type Gathered, gather } from "../machine/gather";
@@ -127,7 +127,7 @@ async function provenBy(
     const reached = ladder.kind === "ratio" ? ladder.high : ladder.ratio;
     return reached >= expected ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : undefined;
   }
-  const findings = caseFindings(after, openCase, await listFindings(services.store, openCase.id));
+  const findings = everFound(after, openCase, await listFindings(services.store, openCase.id));
   const failed = failedCheck(after, findings);
   const cut = after.log.kinds.cut.findLast((e) => e.roundId === roundId);
   // The cut is in the log and speaks there; it closes the case only where it was a cut that failed.

@@ -3,7 +3,7 @@ import type { EventPayload } from "#core/events";
 import { heldBy } from "#core/rounds";
 import { findCase, listFindings } from "#store/cases";
 import type { FieldErrors } from "#store/check";
-import { caseFindings } from "../cases/caseInput";
+import { everFound } from "../cases/caseInput";
 import type { Services } from "../context";
 import { type FormReader, sentAs } from "../forms/fields";
 import { readEntry } from "../log/entries";
@@ -65,7 +65,7 @@ const isCutResult = (text: string | undefined): text is keyof typeof CUT_WORDS =
 async function repeatProof(services: Services, reader: FormReader, g: Gathered, caseId: number | undefined): Promise<ReadProof> {
   const outcome = reader.text("outcome");
   const roundCase = caseId === undefined ? undefined : await findCase(services.store, g.machine.id, caseId);
-  const failed = roundCase && failedCheck(g, caseFindings(g, roundCase, await listFindings(services.store, roundCase.id)));
+  const failed = roundCase && failedCheck(g, everFound(g, roundCase, await listFindings(services.store, roundCase.id)));
   const spec = g.trade.model.checks.find((c) => c.id === failed);
   if (!spec || spec.id !== reader.text("check"))
     return { errors: { "": "That is not the test that failed. Close the round with a ladder or a test piece." } };

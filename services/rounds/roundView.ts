@@ -6,7 +6,7 @@ import { furthest, gradeWordFor, nextStep, type RoundPlan, walkOf } from "#core/
 import { findCase, listFindings } from "#store/cases";
 import { recordsOfRound } from "#store/events";
 import { findRound, type Round } from "#store/rounds";
-import { caseFindings } from "../cases/caseInput";
+import { everFound } from "../cases/caseInput";
 import { checkText } from "../cases/words";
 import type { Services } from "../context";
 import { ladderMaterials } from "../log/options";
@@ -25,7 +25,7 @@ export async function roundView(services: Services, g: Gathered, roundId: number
   const round = await roundOf(services, g.machine.id, roundId);
   const plan = planOfRound(g.trade, round);
   const roundCase = round.caseId === undefined ? undefined : await findCase(services.store, g.machine.id, round.caseId);
-  const findings = roundCase ? caseFindings(g, roundCase, await listFindings(services.store, roundCase.id)) : [];
+  const findings = roundCase ? everFound(g, roundCase, await listFindings(services.store, roundCase.id)) : [];
   const failed = failedCheck(g, findings);
   const walk = walkOf(plan.steps, round.answers);
   const first = walk[Math.min(walk.length - 1, nextStep(walk, round.answers))]?.id;
