@@ -7,7 +7,7 @@ import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { build } from "esbuild";
 
 await build({
-  entryPoints: { main: "build/main/main.js", files: "build/main/files.js", pages: "build/server/index.js" },
+  entryPoints: { main: "build/main/main.js", files: "build/main/files.js", trace: "build/main/trace.js", pages: "build/server/index.js" },
   outdir: "build/run",
   outExtension: { ".js": ".mjs" },
   bundle: true,

@@ -11,6 +11,7 @@ import { clockFrom } from "../app/server/clock";
 import { threadImporter } from "../app/server/filesThread";
 import { limitBody } from "../app/server/gate";
 import { servePages } from "../app/server/pages";
+import { threadTracer } from "../app/server/traceThread";
 import { openStore } from "../store/database";
 import { lockFolder } from "../store/folder";
 
@@ -20,6 +21,7 @@ const lock = lockFolder(folder);
 const services = { store: await openStore(folder), folder, nowMs: clockFrom(process.env.CLENOR_NOW) };
 const ours = {
   ...services,
+  tracer: threadTracer(new URL("../workers/trace.source.mjs", import.meta.url), console.warn),
   importer: threadImporter(services, new URL("../workers/files.source.mjs", import.meta.url)),
   log: pino({ level: "warn" }),
   door: undefined,

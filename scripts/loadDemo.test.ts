@@ -48,7 +48,7 @@ describe("the demo", () => {
     const g = await larkspur();
     const open = g.openCase;
     if (!open) throw new Error("no open case");
-    const view = answerView(g, open, await listFindings(store, open.id));
+    const view = await answerView({}, g, open, await listFindings(store, open.id));
     expect(
       view.faults
         .slice(0, 2)

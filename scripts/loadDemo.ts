@@ -79,7 +79,7 @@ async function reportOf(store: Store, slug: string, caseId: number, nowMs: numbe
   const services: Services = { store, folder: "", nowMs: () => nowMs };
   const g = await gather(services, slug);
   if (!g.openCase) throw new Error(`case ${caseId} of the demo is not open`);
-  return answerView(g, g.openCase, await listFindings(store, caseId));
+  return answerView(services, g, g.openCase, await listFindings(store, caseId));
 }
 
 /** The history of a demo machine whose materials have these ids. */

@@ -1,4 +1,5 @@
 /** What every service is handed: the store, the folder its photos lie in, and the clock, which tests and pictures set. */
+import type { TraceAnswer, TraceInput, TraceModel } from "#core/trace";
 import type { Store } from "#store/database";
 
 export interface Services {
@@ -7,4 +8,6 @@ export interface Services {
   readonly nowMs: () => number;
   /** Data folder, where photos lie beside the database. */
   readonly folder: string;
+  /** Answers a case elsewhere, so that nobody waits behind it; here where it is left out. */
+  readonly tracer?: (model: TraceModel, input: TraceInput) => Promise<TraceAnswer>;
 }

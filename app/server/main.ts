@@ -23,6 +23,7 @@ import { limitBody, onlyPlain, plainPath } from "./gate";
 import { sameOriginOnly, securityHeaders } from "./guards";
 import { isLocal, lanAddresses, lanAsked, lanNames, limitSignIn, signedInOnly } from "./lan";
 import { servePages } from "./pages";
+import { threadTracer } from "./traceThread";
 
 const FIRST_PORT = 4173;
 const PORTS_TRIED = 20;
@@ -140,7 +141,10 @@ async function main(): Promise<void> {
   lock.answersAt(`http://127.0.0.1:${port}/`);
   const lanUrls = () => addresses().map((a) => `http://${a}:${port}/`);
   const importer = threadImporter({ store, nowMs, folder }, pathToFileURL(resolve("build/run/files.mjs")));
-  const ours = { store, nowMs, folder, log, door, importer, isPage: pagesOf(build) };
+  const tracer = threadTracer(pathToFileURL(resolve("build/run/trace.mjs")), (error) =>
+    log.warn(error, "a case was answered without its thread"),
+  );
+  const ours = { store, nowMs, folder, log, door, importer, tracer, isPage: pagesOf(build) };
   const half = await finishHalfClosed({ ...ours, ...NOBODY });
   if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 

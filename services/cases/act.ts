@@ -46,7 +46,7 @@ export async function actByForm(
     case "close": {
       const why = reader.text("why");
       if (!why) return { errors: { why: "Say in a few words how it ended." } };
-      const report = answerView(g, found, await listFindings(store, found.id));
+      const report = await answerView(services, g, found, await listFindings(store, found.id));
       await closeCase(store, g.machine.id, found.id, { repair: null, faults: [], proof: `closed by hand: ${why}`, report }, g.nowMs);
       return { done: true };
     }

@@ -1,6 +1,7 @@
 /** View model of a case: the engine's answer turned into sentences, bars and cards. */
 import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
+import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { partsOfRepair, planOf, procedureOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
@@ -14,11 +15,11 @@ const SHOWN_FAULTS = 5;
 /** A fault this probable beside the leader belongs into the sentence. */
 const SECOND = 0.2;
 
-export type AnswerView = ReturnType<typeof answerView>;
+export type AnswerView = Awaited<ReturnType<typeof answerView>>;
 
-export function answerView(g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
+export async function answerView(services: Pick<Services, "tracer">, g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
   const findings = caseFindings(g, openCase, stored);
-  const answer = answered(g.trade.model, traceInput(g, openCase, findings));
+  const answer = await answered(services, g.trade.model, traceInput(g, openCase, findings));
   const names = g.trade.layout.names;
   const relevant = answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
   return {

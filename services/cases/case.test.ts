@@ -42,7 +42,7 @@ async function withCase(findings: { check: string; outcome?: string; value?: num
     const found = g.openCase?.id === id ? g.openCase : undefined;
     if (!found) throw new Error("no case");
     const stored = await listFindings(w.store, id);
-    return { g, found, findings: caseFindings(g, found, stored), view: answerView(g, found, stored) };
+    return { g, found, findings: caseFindings(g, found, stored), view: await answerView({}, g, found, stored) };
   };
   return { w, view };
 }

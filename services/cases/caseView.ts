@@ -12,7 +12,7 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
   const found = await caseOf(services, g, caseId);
   // A closed case says what it was when it closed, and does not argue with what came later.
   const report = found.closing?.report as AnswerView | undefined;
-  const view = report ? datedReport(report) : answerView(g, found, await listFindings(services.store, found.id));
+  const view = report ? datedReport(report) : await answerView(services, g, found, await listFindings(services.store, found.id));
   const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
   return {
     slug: g.machine.slug,

@@ -140,14 +140,14 @@ async function provenBy(
 /** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
 async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
   const stored = await listFindings(services.store, openCase.id);
-  const answer = answered(g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
+  const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
   const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
   await closeCase(
     services.store,
     g.machine.id,
     openCase.id,
-    { repair: round.title, faults: faults.map((f) => f.id), proof, report: answerView(g, openCase, stored) },
+    { repair: round.title, faults: faults.map((f) => f.id), proof, report: await answerView(services, g, openCase, stored) },
     services.nowMs(),
   );
 }

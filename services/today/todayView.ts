@@ -31,7 +31,7 @@ export async function todayView(services: Services, g: Gathered) {
   let openCase: { id: number; title: string; since: string; words: string } | undefined;
   if (g.openCase) {
     const findings = caseFindings(g, g.openCase, await standingFindings(services, g.openCase.id));
-    const answer = answered(g.trade.model, traceInput(g, g.openCase, findings));
+    const answer = await answered(services, g.trade.model, traceInput(g, g.openCase, findings));
     const lead = answer.faults.slice(0, 2).map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
     openCase = { id: g.openCase.id, title: g.openCase.title, since: sinceDay(g.openCase.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
   }
