@@ -46,6 +46,24 @@ describe("trace on a case file", () => {
     expect([...p].sort((a, b) => b - a)).toEqual(p);
   });
 
+  it("asks only what may change the plan, and never a repair twice or watts of nobody who ever read them", () => {
+    const read = (content: object) => {
+      const { stdout } = run({ machine: { preset: "three-mirror" }, ...content });
+      return JSON.parse(stdout) as { nextChecks: { check: string }[]; repair: string | null; plan: string[] };
+    };
+    const findings = [
+      { check: "known-cut", outcome: "part-through" },
+      { check: "lens-look", outcome: "spots" },
+    ];
+    const first = read({ findings });
+    expect(first.plan[0]).toBe("clean-lens");
+    expect(first.nextChecks.filter((c) => c.check.startsWith("power@"))).toEqual([]);
+    const after = read({ findings: [{ check: "ladder", value: 0.8 }], usage: { hoursSinceClean: { lens: 0 } }, mended: ["clean-lens"] });
+    expect(after.plan).not.toContain("clean-lens");
+    const air = read({ findings: [{ check: "known-cut", outcome: "hangs" }], declined: ["air-feel"] });
+    expect(air.nextChecks.map((c) => c.check)).not.toContain("air-feel");
+  });
+
   it("takes a path of one's own", () => {
     const stations = ["tube", "window", "mirror-1", "mirror-2", "lens", "nozzle"].map((id) => ({
       id,
@@ -74,6 +92,8 @@ describe("trace on a case file", () => {
     ],
     [{ machine: { preset: "three-mirror" }, findings: [{ check: "power@lens", value: -4 }] }, /findings\.0\.value: must be above 0/],
     [{ machine: { preset: "three-mirror" }, findings: [{ check: "onset" }] }, /findings\.0/],
+    [{ machine: { preset: "three-mirror" }, mended: ["clean-lenses"] }, /mended\.0: "clean-lenses" is not a repair/],
+    [{ machine: { preset: "three-mirror" }, declined: ["watts"] }, /declined\.0: "watts" is not a check/],
     [{ machine: { preset: "three-mirror" }, baseline: { powerW: { "mirror-9": 60 } } }, /baseline\.powerW: this machine has no "mirror-9"/],
     [
       {

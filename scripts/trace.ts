@@ -85,6 +85,10 @@ function checkNames(path: string, file: CaseFile, model: TraceModel): void {
   for (const [i, seat] of (file.usage?.seatsOpened ?? []).entries()) known(`usage.seatsOpened.${i}.station`, seat.station);
   for (const [i, id] of (file.opened ?? []).entries()) known(`opened.${i}`, id);
   for (const id of Object.keys(file.baseline?.powerW ?? {})) known("baseline.powerW", id);
+  for (const [i, id] of (file.declined ?? []).entries())
+    if (!model.checks.some((c) => c.id === id)) throw new CaseFileError(`${path}: declined.${i}: "${id}" is not a check of this machine`);
+  for (const [i, id] of (file.mended ?? []).entries())
+    if (!model.repairs.some((r) => r.id === id)) throw new CaseFileError(`${path}: mended.${i}: "${id}" is not a repair of this machine`);
   for (const [i, finding] of (file.findings ?? []).entries()) {
     const spec = model.checks.find((c) => c.id === finding.check);
     if (!spec) throw new CaseFileError(`${path}: findings.${i}.check: "${finding.check}" is not a check of this machine`);
@@ -106,7 +110,9 @@ function main(path: string | undefined): void {
   const file = readCase(path);
   const model = expandModel(layoutOf(path, file.machine), faultTemplates, checkTemplates, repairTemplates);
   checkNames(path, file, model);
-  const answer = trace(model, file as unknown as TraceInput);
+  const answer = trace(model, { maxFaults: 3, ...(file as unknown as TraceInput) });
+  // What changes no plan is never asked; where nothing is left to ask, the plan is what there is.
+  const worthAsking = answer.nextChecks.filter((c) => c.helps);
   const report = {
     faults: answer.faults.map(({ id, probability }) => ({ id, probability })),
     stations: answer.stations,
@@ -114,8 +120,8 @@ function main(path: string | undefined): void {
     nothingWrong: answer.nothingWrong,
     evidence: answer.evidence,
     suspectReadings: answer.suspectReadings,
-    nextChecks: answer.nextChecks.map((c) => ({ check: c.check, bits: c.bits, bitsPerMinute: c.bitsPerMinute, minutes: c.minutes })),
-    repair: answer.repair,
+    nextChecks: worthAsking.map((c) => ({ check: c.check, bits: c.bits, bitsPerMinute: c.bitsPerMinute, minutes: c.minutes })),
+    repair: answer.repair ?? (worthAsking.length === 0 ? (answer.plan[0] ?? null) : null),
     plan: answer.plan,
   };
   process.stdout.write(`${JSON.stringify(report, null, 2)}\n`);

@@ -85,6 +85,10 @@ export const caseFileSchema = {
     },
     symptom: { enum: SYMPTOMS },
     maxFaults: { enum: [1, 2, 3] },
+    /** Checks that cannot be made on this machine. */
+    declined: { type: "array", items: { type: "string" } },
+    /** Repairs done in this case that did not bring it back. */
+    mended: { type: "array", items: { type: "string" } },
   },
   required: ["machine"],
   additionalProperties: false,

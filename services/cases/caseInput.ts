@@ -199,6 +199,7 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
     findings,
     declined: [...g.declined, ...neverAsked(g)],
     symptom: openCase.symptom,
+    maxFaults: 3,
     mended: [...new Set(mendedIn(g, openCase).flatMap((m) => m.repairs))],
   };
 }
