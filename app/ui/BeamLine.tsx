@@ -13,6 +13,8 @@ import { LinkButton } from "./LinkButton";
 
 export interface Suspicion {
   readonly probability: number;
+  /** How probable it is that something is wrong there, and the same with the name of what stands off the path. */
+  readonly chance: string;
   readonly words: string;
 }
 
@@ -59,12 +61,18 @@ function Mark({ station, tubeW }: { station: BeamStation; tubeW: string }) {
   );
 }
 
+/** What is off the path is named where it matters most; the list of faults has the rest. */
+const MOST_BRANCHES = 3;
+
 export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: Readonly<Record<string, Suspicion>> }) {
   const [open, setOpen] = useState<string | undefined>(undefined);
   const xs = columns(data.stations);
   const shown = data.stations.find((s) => s.id === open);
   const branches = suspicion
-    ? Object.entries(suspicion).filter(([id, s]) => !data.stations.some((x) => x.id === id) && s.probability >= 0.05)
+    ? Object.entries(suspicion)
+        .filter(([id, s]) => !data.stations.some((x) => x.id === id) && s.probability >= 0.05)
+        .sort(([, a], [, b]) => b.probability - a.probability)
+        .slice(0, MOST_BRANCHES)
     : [];
   return (
     <nav className="beam" aria-label="Beam line, from the tube to the work">
@@ -103,7 +111,8 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
                   suspect.probability >= 0.03 ? (
                     <div className="suspicion">
                       <i style={{ width: Math.round(64 * suspect.probability) }} />
-                      {suspect.words}
+                      <span className="only-wide">something</span>
+                      {suspect.chance}
                     </div>
                   ) : (
                     <div className="sub">unlikely</div>

@@ -21,6 +21,8 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
   const findings = caseFindings(g, openCase, stored);
   const answer = await answered(services, g.trade.model, traceInput(g, openCase, findings));
   const names = g.trade.layout.names;
+  // What was seen bad is in every round, whatever is answered next.
+  const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
   const relevant = answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
   return {
     headline: headline(g, answer, relevant),
@@ -31,7 +33,8 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
         {
           probability: s.probability,
           // Anything that may be wrong there, so it is more than any one fault of the list beside it.
-          words: `${g.trade.layout.stations.some((x) => x.id === s.id) ? "something" : (names[s.id] ?? s.id)} ${chance(s.probability)}`,
+          chance: chance(s.probability),
+          words: `${names[s.id] ?? s.id} ${chance(s.probability)}`,
         },
       ]),
     ),
@@ -82,7 +85,7 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
                   : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
                 return {
                   outcome: label ?? m.outcome,
-                  means: m.plan.map((r) => lowerFirst(repairName(g.trade, r))).join(", "),
+                  means: [...new Set([...m.plan, ...seenBad])].map((r) => lowerFirst(repairName(g.trade, r))).join(", "),
                 };
               }),
           },

@@ -43,6 +43,10 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
 /** A kept report with the days its answers were given on: what was "today" when it closed is not any more. */
 const datedReport = (report: AnswerView): AnswerView => ({
   ...report,
+  // Reports of before say it in one: "something 38 %".
+  suspicion: Object.fromEntries(
+    Object.entries(report.suspicion).map(([id, s]) => [id, { ...s, chance: s.chance ?? s.words.replace(/^something /, "") }]),
+  ),
   history: report.history.map((h) => (h.atMs === undefined ? h : { ...h, day: shortDay(h.atMs) })),
 });
 
