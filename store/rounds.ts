@@ -194,13 +194,18 @@ function lineOf(r: Pick<Selectable<Tables["round"]>, (typeof LINE)[number]>): Ro
   };
 }
 
-/** Rounds of a machine that were closed for a case, newest first. */
-export async function roundsOfCase(store: Store, machineId: number, caseId: number): Promise<RoundLine[]> {
+/** Rounds of a machine that were closed for a case, newest first. None can have begun before the case was opened. */
+export async function roundsOfCase(
+  store: Store,
+  machineId: number,
+  of: { readonly id: number; readonly openedMs: number },
+): Promise<RoundLine[]> {
   const rows = await store
     .selectFrom("round")
     .select(LINE)
     .where("machine_id", "=", machineId)
-    .where("case_id", "=", caseId)
+    .where("started_ms", ">=", of.openedMs)
+    .where("case_id", "=", of.id)
     .orderBy("id", "desc")
     .execute();
   return rows.map(lineOf);

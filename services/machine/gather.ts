@@ -96,7 +96,7 @@ export interface MendedRound {
 async function mendedIn(services: Services, machine: Machine, openCase: TraceCase | undefined): Promise<MendedRound[]> {
   if (!openCase) return [];
   const trade = tradeOf(machine);
-  const lines = await roundsOfCase(services.store, machine.id, openCase.id);
+  const lines = await roundsOfCase(services.store, machine.id, openCase);
   const rounds = await Promise.all(lines.filter((l) => l.status === "closed").map((l) => findRound(services.store, machine.id, l.id)));
   return rounds
     .flatMap((r, i) => {

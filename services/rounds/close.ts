@@ -166,7 +166,7 @@ export async function finishHalfClosed(services: Services): Promise<number> {
     let finished = 0;
     for (const machine of await listMachines(tx)) {
       const open = await openCaseOf(tx, machine.id);
-      for (const line of open ? await roundsOfCase(tx, machine.id, open.id) : []) {
+      for (const line of open ? await roundsOfCase(tx, machine.id, open) : []) {
         const { endedMs } = line;
         if (line.status !== "closed" || endedMs === undefined) continue;
         const then: Services = { ...services, store: tx, nowMs: () => endedMs };
