@@ -199,16 +199,16 @@ export async function roundsOfCase(
   store: Store,
   machineId: number,
   of: { readonly id: number; readonly openedMs: number },
-): Promise<RoundLine[]> {
+): Promise<(RoundLine & Pick<Round, "parts">)[]> {
   const rows = await store
     .selectFrom("round")
-    .select(LINE)
+    .select([...LINE, "parts"])
     .where("machine_id", "=", machineId)
     .where("started_ms", ">=", of.openedMs)
     .where("case_id", "=", of.id)
     .orderBy("id", "desc")
     .execute();
-  return rows.map(lineOf);
+  return rows.map((row) => ({ ...lineOf(row), parts: JSON.parse(row.parts) as string[] }));
 }
 
 /** An answer as a device sent it. */

@@ -1,5 +1,5 @@
 import { tabledNormalCdf } from "#core/normal";
-import { decisions, firstRound, planMinutes, SURE } from "./decision";
+import { decisions, firstRound, SURE } from "./decision";
 import { idleUnder, sortFindings } from "./findings";
 import { EXPLAINED, heaviest, RANKED_SETS, rankChecks } from "./nextChecks";
 import { type Posterior, posterior } from "./posterior";
@@ -100,7 +100,6 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
     isTired(model, input),
     depth === "whole" ? EXPLAINED : 0,
   );
-  const straight = planMinutes(model, decided.probability, 1);
   const weighed: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(model, input.findings ?? []);
   const round = firstRound(model, unlessMended(model, decided.probability, input.mended ?? []), 1);
@@ -152,8 +151,6 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
         idle,
         isUnknown: unknown >= bestProbability && !ranking.checks.some((c) => c.helps),
       }),
-      straightMinutes: straight,
-      withCheckMinutes: Number.isFinite(ranking.withCheckMinutes) ? ranking.withCheckMinutes : straight,
     },
     rankingMassLeftOut: ranking.massLeftOut,
   };

@@ -12,13 +12,11 @@ export const RANKED_SETS = 1500;
 /** Mass that is enough to rank by. */
 const ENOUGH_MASS = 0.985;
 const BINS = 24;
-/** Only this many of the best checks are weighed against going straight to a repair, and explained. */
+/** Only this many of the best checks are explained. */
 export const EXPLAINED = 3;
 
 export interface Ranking {
   readonly checks: readonly NextCheck[];
-  /** Lowest expected minutes of one more check and then the repairs. */
-  readonly withCheckMinutes: number;
   readonly massLeftOut: number;
 }
 
@@ -144,18 +142,15 @@ export function rankChecks(
       after += (marginal[j]! / kept) * entropyBits(row, Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const after_ = minutesAfter(model, joint, marginal, D, kept);
-    const saved = straightNow - after_;
+    const saved = straightNow - minutesAfter(model, joint, marginal, D, kept);
     const helps = saved > candidate.minutes + WORTH_MINUTES && changesPlan(model, joint, marginal, D, kept, roundNow);
-    return { candidate, bits, helps, saved, after: after_, worth: worthOf(saved, candidate.minutes), joint, marginal };
+    return { candidate, bits, helps, saved, worth: worthOf(saved, candidate.minutes), joint, marginal };
   });
   // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
   const isFree = (r: (typeof ranked)[number]) => Number(!isTired && r.candidate.minutes === 0);
   ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth || q.bits - p.bits);
 
-  let withCheckMinutes = Number.POSITIVE_INFINITY;
   const checks: NextCheck[] = ranked.map((r, i) => {
-    withCheckMinutes = Math.min(withCheckMinutes, r.candidate.minutes + r.after);
     return {
       check: r.candidate.check.id,
       bits: r.bits,
@@ -167,7 +162,7 @@ export function rankChecks(
       meanings: i < explained ? meanings(model, sets, post, r.candidate, top, kept, decided) : [],
     };
   });
-  return { checks, withCheckMinutes, massLeftOut: Math.max(0, 1 - kept) };
+  return { checks, massLeftOut: Math.max(0, 1 - kept) };
 }
 
 /** The repairs that a round would begin with, as a word to compare. */

@@ -220,8 +220,6 @@ export interface TraceAnswer {
   readonly stop: {
     /** `seen`: the fault was looked at and explains what was reported; `idle`: no check left would change anything. */
     readonly reason: "seen" | "sure" | "idle" | "check" | "unknown";
-    readonly straightMinutes: number;
-    readonly withCheckMinutes: number;
   };
   /** Probability mass outside the sets that the next checks were ranked on. */
   readonly rankingMassLeftOut: number;

@@ -41,11 +41,13 @@ export class Oracle {
 
   private readonly odds = new WeakMap<TroubledMachine, ReadonlyMap<string, number>>();
   private oddsOfUse(used: TroubledMachine): ReadonlyMap<string, number> {
+    const known = this.odds.get(used);
+    if (known) return known;
     const list = oddsOf(this.world.spec, used.usage);
     const total = list.reduce((sum, o) => sum + o.odds, 0);
-    const known = this.odds.get(used) ?? new Map(list.map((o) => [o.id, o.odds / total]));
-    this.odds.set(used, known);
-    return known;
+    const shares = new Map(list.map((o) => [o.id, o.odds / total]));
+    this.odds.set(used, shares);
+    return shares;
   }
 
   private reportsOf(check: string): readonly (Report | undefined)[] {

@@ -96,14 +96,12 @@ export interface MendedRound {
 async function mendedIn(services: Services, machine: Machine, openCase: TraceCase | undefined): Promise<MendedRound[]> {
   if (!openCase) return [];
   const trade = tradeOf(machine);
-  const lines = await roundsOfCase(services.store, machine.id, openCase);
-  const rounds = await Promise.all(lines.filter((l) => l.status === "closed").map((l) => findRound(services.store, machine.id, l.id)));
+  const rounds = await roundsOfCase(services.store, machine.id, openCase);
   return rounds
-    .flatMap((r, i) => {
-      const endedMs = lines.filter((l) => l.status === "closed")[i]?.endedMs;
-      if (!r || endedMs === undefined) return [];
-      const repairs = trade.model.repairs.filter((repair) => partsOfRepair(trade, repair.id).some((p) => r.parts.includes(p)));
-      return [{ endedMs, repairs: repairs.map((repair) => repair.id) }];
+    .flatMap(({ status, endedMs, parts }) => {
+      if (status !== "closed" || endedMs === undefined) return [];
+      const repairs = trade.model.repairs.filter((r) => partsOfRepair(trade, r.id).some((p) => parts.includes(p)));
+      return [{ endedMs, repairs: repairs.map((r) => r.id) }];
     })
     .sort((a, b) => a.endedMs - b.endedMs);
 }
