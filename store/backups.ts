@@ -75,6 +75,8 @@ const TABLES = [
   "round",
   "round_answer",
   "finding",
+  "aim_sitting",
+  "aim_entry",
   "event",
   "photo",
   "setting",

@@ -8,6 +8,7 @@ import * as initial from "./migrations/0001-initial";
 import * as wholeMachine from "./migrations/0002-whole-machine";
 import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
 import * as growing from "./migrations/0004-growing";
+import * as aim from "./migrations/0005-aim";
 import { type Changes, type ExecutableDatabase, type OwnWriters, PatientDialect } from "./patience";
 import type { Tables } from "./tables";
 import { type StoreTrouble, troubleOf } from "./trouble";
@@ -16,7 +17,7 @@ export type Store = Kysely<Tables>;
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;
-const MIGRATIONS = [initial, wholeMachine, sentForms, growing];
+const MIGRATIONS = [initial, wholeMachine, sentForms, growing, aim];
 /** Under what Kysely keeps each: in order, as its files are called. */
 const nameOf = (version: number) => String(version).padStart(4, "0");
 export const NEWEST_VERSION = MIGRATIONS.length;

@@ -84,6 +84,23 @@ export interface Tables {
     withdrawn_ms: number | null;
     request_key: string;
   };
+  aim_sitting: {
+    id: Generated<number>;
+    machine_id: number;
+    case_id: number | null;
+    started_ms: number;
+    ended_ms: number | null;
+    ending: string | null;
+    request_key: string;
+  };
+  aim_entry: {
+    id: Generated<number>;
+    sitting_id: number;
+    entry: string;
+    at_ms: number;
+    withdrawn_ms: number | null;
+    request_key: string;
+  };
   photo: {
     hash: string;
     mime: string;

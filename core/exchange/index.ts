@@ -3,6 +3,7 @@
  * Answers: what does the one file hold that carries a whole workshop from one place to another. Every record has a key of its own, by which
  * it is known again wherever it is read; materials are named by a number that holds within the file. Times in ms since 1970.
  */
+import { aimEntrySchema } from "#core/aim";
 import type { FromSchema } from "json-schema-to-ts";
 import { EVENT_KINDS } from "#core/events";
 import { fittingsSchema, pathStationSchema } from "#core/machine";
@@ -91,6 +92,28 @@ const round = {
   additionalProperties: false,
 } as const;
 
+const aim = {
+  type: "object",
+  properties: {
+    key,
+    case: key,
+    startedMs: timeMs,
+    endedMs: timeMs,
+    ending: { type: "object" },
+    entries: {
+      type: "array",
+      items: {
+        type: "object",
+        properties: { key, entry: aimEntrySchema, atMs: timeMs, withdrawnMs: timeMs },
+        required: ["key", "entry", "atMs"],
+        additionalProperties: false,
+      },
+    },
+  },
+  required: ["key", "startedMs", "entries"],
+  additionalProperties: false,
+} as const;
+
 const event = {
   type: "object",
   properties: {
@@ -137,6 +160,8 @@ export const workshopSchema = {
           cases: { type: "array", items: traceCase },
           rounds: { type: "array", items: round },
           events: { type: "array", items: event },
+          /** Sittings at the mirrors; files of before have none. */
+          aims: { type: "array", items: aim },
         },
         required: ["key", "slug", "name", "layout", "ratedPowerW", "ratedTubeHours", "createdMs", "materials", "cases", "rounds", "events"],
         additionalProperties: false,

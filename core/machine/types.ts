@@ -13,6 +13,12 @@ export type Coating = (typeof COATINGS)[number];
 export const MOUNTS = ["screw-cell", "twist-lock", "captive", "magnet", "ring", "sliding-bore", "thread", "fixed"] as const;
 export type Mount = (typeof MOUNTS)[number];
 
+/** Where a beam can go in a machine whose axes stand at right angles. */
+export const BEAM_DIRECTIONS = ["left", "right", "front", "rear", "up", "down"] as const;
+
+/** Three screws at a right angle (the corner one is the pivot), three at 120° around the mirror, or two against a spring. */
+export const SCREW_MOUNTS = ["right-angle", "three-at-120", "two-and-spring"] as const;
+
 const short = { type: "string", maxLength: 80 } as const;
 const lengthMm = { type: "number", minimum: 0, maximum: 10_000 } as const;
 
@@ -30,6 +36,19 @@ export const pathStationSchema = {
     /** Shortest way to the next station, and how much longer it becomes with the gantry or head at its far end. */
     distanceMm: lengthMm,
     travelMm: lengthMm,
+    /** Where the beam goes on from a tube or mirror, seen from the front; the usual way of such a path when left out. */
+    beamTo: { enum: BEAM_DIRECTIONS },
+    /** Screws the aim of a mirror is turned with; the pitch of the thread and the arm to the pivot (at 120°: to the middle), mm. */
+    screws: {
+      type: "object",
+      properties: {
+        kind: { enum: SCREW_MOUNTS },
+        pitchMm: { type: "number", minimum: 0.1, maximum: 3 },
+        armMm: { type: "number", minimum: 5, maximum: 200 },
+      },
+      required: ["kind", "pitchMm", "armMm"],
+      additionalProperties: false,
+    },
     /** Share of the light a clean part passes; the role's own when left out. */
     transmission: { type: "number", minimum: 0.5, maximum: 1 },
     /** Shut in its own housing, away from the smoke. */

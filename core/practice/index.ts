@@ -19,3 +19,4 @@ export type { TroubleSpec } from "./trouble/body";
 export { oddsOf, type TroubleUsage } from "./trouble/faults";
 export { drawTroubled, mainFaults, mended, prove, soundStrength, strength, type TroubledMachine } from "./trouble/machine";
 export { answerFrom, type Report, reportOf } from "./trouble/reports";
+export { type AimMachine, aimMachine, type Misalignment, USUAL_MISALIGNMENT } from "./aiming/machine";

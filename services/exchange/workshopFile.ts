@@ -72,6 +72,10 @@ function* wrongKeys(m: WorkshopFile["machines"][number], i: number): Generator<[
     const material = (e.payload as { materialId?: number }).materialId;
     if (material !== undefined && !materials.has(material)) yield [`${path}.payload.materialId`, "No material has this number."];
   }
+  for (const [k, a] of (m.aims ?? []).entries())
+    if (a.case !== undefined && !cases.has(a.case)) yield [`machines.${i}.aims.${k}.case`, "No case has this key."];
+  if ((m.aims ?? []).filter((a) => a.endedMs === undefined).length > 1)
+    yield [`machines.${i}.aims`, "Two sittings at the mirrors are open: one is the most."];
   if (rounds.size !== m.rounds.length) yield [`machines.${i}.rounds`, "Two rounds have the same key."];
   if (cases.size !== m.cases.length) yield [`machines.${i}.cases`, "Two cases have the same key."];
   if (m.rounds.filter((r) => r.status === "open").length > 1) yield [`machines.${i}.rounds`, "Two rounds are open: one is the most."];

@@ -37,6 +37,14 @@ export async function readWorkshop(
       .where("round.machine_id", "=", m.id)
       .orderBy("round_answer.id")
       .execute();
+    const sittings = await store.selectFrom("aim_sitting").selectAll().where("machine_id", "=", m.id).orderBy("id").execute();
+    const marks = await store
+      .selectFrom("aim_entry")
+      .innerJoin("aim_sitting", "aim_sitting.id", "aim_entry.sitting_id")
+      .selectAll("aim_entry")
+      .where("aim_sitting.machine_id", "=", m.id)
+      .orderBy("aim_entry.id")
+      .execute();
     const caseKey = new Map(cases.map((c) => [c.id, c.request_key]));
     const roundKey = new Map(rounds.map((r) => [r.id, r.request_key]));
     const eventKey = new Map(events.map((e) => [e.id, e.request_key]));
@@ -46,6 +54,7 @@ export async function readWorkshop(
       return groups;
     };
     const findingsOf = by(findings, (f) => f.case_id);
+    const marksOf = by(marks, (e) => e.sitting_id);
     const answersOf = by(answers, (a) => a.round_id);
     inFile.push(
       told({
@@ -127,6 +136,18 @@ export async function readWorkshop(
             voids: e.voids === 1 ? true : undefined,
             round: e.round_id === null ? undefined : roundKey.get(e.round_id),
             case: e.case_id === null ? undefined : caseKey.get(e.case_id),
+          }),
+        ),
+        aims: sittings.map((a) =>
+          told({
+            key: a.request_key,
+            case: a.case_id === null ? undefined : caseKey.get(a.case_id),
+            startedMs: a.started_ms,
+            endedMs: a.ended_ms,
+            ending: parsed<object>(a.ending),
+            entries: (marksOf.get(a.id) ?? []).map((e) =>
+              told({ key: e.request_key, entry: JSON.parse(e.entry) as object, atMs: e.at_ms, withdrawnMs: e.withdrawn_ms }),
+            ),
           }),
         ),
       }) as unknown as MachineInFile,

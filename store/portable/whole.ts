@@ -49,6 +49,7 @@ async function merge(tx: Store, file: WorkshopFile, course: Course): Promise<Imp
     const materialOf = await mergeMaterials(tx, machineId, m, count);
     const caseOf = await mergeCases(tx, machineId, m, count);
     const roundOf = await mergeRounds(tx, machineId, m, caseOf, count);
+    await mergeAims(tx, machineId, m, caseOf, count);
     await mergeEvents(tx, machineId, m, { materialOf, caseOf, roundOf }, count, course);
   }
   return count;
@@ -219,6 +220,41 @@ async function mergeRounds(
     for (const part of parts(rows)) await tx.insertInto("round_answer").values(part).execute();
   }
   return ids;
+}
+
+async function mergeAims(tx: Store, machineId: number, m: MachineInFile, caseOf: ReadonlyMap<string, number>, count: Count): Promise<void> {
+  const here = await tx.selectFrom("aim_sitting").select(["request_key", "ended_ms"]).where("machine_id", "=", machineId).execute();
+  const known = new Set(here.map((a) => a.request_key));
+  const isOpen = here.some((a) => a.ended_ms === null);
+  for (const a of m.aims ?? []) {
+    if (known.has(a.key)) {
+      count.known++;
+      continue;
+    }
+    if (a.endedMs === undefined && isOpen)
+      throw new CannotMerge(`${m.name} is being aimed here and in the file as well. End one of the two first.`);
+    const { id } = await tx
+      .insertInto("aim_sitting")
+      .values({
+        machine_id: machineId,
+        case_id: a.case === undefined ? null : (caseOf.get(a.case) ?? null),
+        started_ms: a.startedMs,
+        ended_ms: a.endedMs ?? null,
+        ending: a.ending ? JSON.stringify(a.ending) : null,
+        request_key: a.key,
+      })
+      .returning("id")
+      .executeTakeFirstOrThrow();
+    count.events += a.entries.length;
+    const rows = a.entries.map((e) => ({
+      sitting_id: id,
+      entry: JSON.stringify(e.entry),
+      at_ms: e.atMs,
+      withdrawn_ms: e.withdrawnMs ?? null,
+      request_key: e.key,
+    }));
+    for (const part of parts(rows)) await tx.insertInto("aim_entry").values(part).execute();
+  }
 }
 
 interface Ids {

@@ -1,0 +1,129 @@
+/** One sitting at the mirrors: marks, turns and shifts as they were made, and what is known after each of them. */
+import type { Across } from "./directions";
+import {
+  type AimState,
+  expectedAt,
+  forgotten,
+  type KnownScrew,
+  MARK_SD_MM,
+  marked,
+  moved,
+  type ScrewMemory,
+  screwTurned,
+  startOf,
+} from "./filter";
+import type { Screw } from "./mounts";
+import { type AimPath, type Spot, spotId } from "./path";
+import { unknownsOf } from "./reach";
+import type { AimEntry } from "./schemas";
+import { isConflict, type Trial, trialOf } from "./trials";
+
+/**
+ * A move that turns nothing, mm in the frame of the leg that arrives: the tube raised or moved sideways, a station's mount shimmed, or a
+ * mirror slid along the beam that meets it, which moves the beam it sends on.
+ */
+export type Shift = Extract<AimEntry, { kind: "shift" }>["shift"];
+
+/** A mark that lies further from where it was expected than reading explains. */
+export interface Surprise {
+  readonly entry: number;
+  readonly spot: Spot;
+  readonly apartMm: number;
+}
+
+/** A moment of a sitting: the state after an entry. */
+export interface AimMoment {
+  readonly state: AimState;
+  /** The mark that was expected there, for an entry that is a mark. */
+  readonly expected?: Across;
+}
+
+export interface AimSession {
+  readonly path: AimPath;
+  readonly entries: readonly AimEntry[];
+  readonly moments: readonly AimMoment[];
+  readonly state: AimState;
+  readonly trials: readonly Trial[];
+  readonly surprises: readonly Surprise[];
+}
+
+/** Spreads beyond which a mark is a surprise: it is kept, and weighs less until another says the same. */
+const SURPRISE = 4;
+/** What a hand is off by when it shims or slides something, mm. */
+const SHIFT_SD_MM = 0.3;
+
+/** Throws RangeError for a screw the path does not have. */
+export function screwOf(state: AimState, element: string, screw: Screw): KnownScrew {
+  const found = state.screws.find((s) => s.key === `${element}.${screw}`);
+  if (!found) throw new RangeError(`no screw ${screw} on ${element}`);
+  return found;
+}
+
+/** Brings a sitting forward from its first entry to its last. Throws RangeError for a spot or screw the path does not have. */
+export function sessionOf(path: AimPath, entries: readonly AimEntry[], memory: ScrewMemory = {}): AimSession {
+  let state = startOf(path, memory);
+  const moments: AimMoment[] = [];
+  const trials: Trial[] = [];
+  const surprises: Surprise[] = [];
+  for (const [i, entry] of entries.entries()) {
+    if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
+    if (entry.kind === "shift") state = shifted(state, entry.shift);
+    if (entry.kind === "forget") for (const s of state.screws) if (path.elements[s.element]?.id === entry.element) state = forgotten(state, s);
+    if (entry.kind !== "mark") {
+      moments.push({ state });
+      continue;
+    }
+    const sdMm = entry.sdMm ?? MARK_SD_MM;
+    const trial = trialOf(path, entries, i);
+    if (trial) {
+      const screw = screwOf(state, trial.element, trial.screw);
+      const conflict = isConflict(state, screw, trial, sdMm);
+      trials.push({ ...trial, conflict });
+      // It does not do what it did: from the mark before on, nothing is known of it but what this says.
+      if (conflict) state = again(moments[trial.since]!.state, screw, entries.slice(trial.since + 1, i));
+    }
+    const expected = expectedAt(state, entry.spot);
+    const off = (["right", "up"] as const).map((axis) => ({
+      apart: entry.mark[axis] - expected[axis].mean,
+      sd: Math.hypot(expected[axis].sd, sdMm),
+    }));
+    const worst = Math.max(...off.map(({ apart, sd }) => Math.abs(apart) / sd));
+    if (worst > SURPRISE) surprises.push({ entry: i, spot: entry.spot, apartMm: Math.hypot(...off.map((o) => o.apart)) });
+    state = marked(state, entry.spot, entry.mark, worst > SURPRISE ? sdMm * (worst / SURPRISE) * 2 : sdMm);
+    moments.push({ state, expected: { right: expected.right.mean, up: expected.up.mean } });
+  }
+  return { path, entries, moments, state, trials, surprises };
+}
+
+/** The same marks and turns once more, from a state in which a screw's effect is not known. */
+function again(from: AimState, screw: KnownScrew, entries: readonly AimEntry[]): AimState {
+  let state = forgotten(from, screw);
+  for (const entry of entries) {
+    if (entry.kind === "mark") state = marked(state, entry.spot, entry.mark, entry.sdMm ?? MARK_SD_MM);
+    if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
+  }
+  return state;
+}
+
+function shifted(state: AimState, shift: Shift): AimState {
+  const u = unknownsOf(state.path);
+  const both = (index: number, mm: Across) => moved(moved(state, index, mm.right, SHIFT_SD_MM), index + 1, mm.up, SHIFT_SD_MM);
+  switch (shift.of) {
+    case "tube":
+      return both(u.tubePlace, shift.mm);
+    case "mount":
+      return both(u.middle(shift.station), shift.mm);
+    case "slide": {
+      const element = state.path.elements.findIndex((e) => e.id === shift.element);
+      if (element < 1) throw new RangeError(`${shift.element} is no mirror that can be slid`);
+      return moved(state, u.shift(element), shift.mm, SHIFT_SD_MM);
+    }
+  }
+}
+
+/** The newest mark at each spot, with the number of its entry. */
+export function newestMarks(entries: readonly AimEntry[]): Map<string, { readonly entry: number; readonly mark: Across; readonly spot: Spot }> {
+  const newest = new Map<string, { entry: number; mark: Across; spot: Spot }>();
+  for (const [entry, e] of entries.entries()) if (e.kind === "mark") newest.set(spotId(e.spot), { entry, mark: e.mark, spot: e.spot });
+  return newest;
+}

@@ -1,0 +1,392 @@
+/** From what is known to what to do: which leg is off, which mark is missing, which screw to turn next and where the mark will sit then. */
+import { type Across, correctionOf } from "./directions";
+import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spreadOf } from "./filter";
+import { FINEST_TURN, finestStepMm, roundTurns, rotationPerTurnMrad, turnsAround } from "./mounts";
+import { type AimPath, type AimStation, type Spot, spotId, spotsOf, WORK } from "./path";
+import { anglesAfter, rowsAt } from "./reach";
+import type { AimEntry } from "./schemas";
+import { type AimSession, newestMarks, type Shift } from "./session";
+
+/** How one leg of the beam stands. */
+export interface LegAnswer {
+  /** The tube or mirror it leaves, and the station its marks are made at. */
+  readonly element: string;
+  readonly endsAt: string;
+  /** What is brought together: far against near, or the mark against the middle. */
+  readonly aim: "parallel" | "centre";
+  /** Deviation of the leg, mrad, with its spread; undefined while the marks do not say. */
+  readonly deviation: Across | undefined;
+  readonly deviationSd: Across;
+  /** Rotation of the mirror that takes it away, mrad; undefined for the tube. */
+  readonly correction: { readonly inPlane: number; readonly across: number } | undefined;
+  /** How far the marks lie apart, or the mark beside the middle, mm. */
+  readonly apart: Across;
+  readonly apartMm: number;
+  readonly toleranceMm: number;
+  readonly status: "unknown" | "off" | "good";
+}
+
+export interface Expected {
+  readonly spot: Spot;
+  readonly mark: Across;
+}
+
+export type AimStep =
+  | { readonly kind: "mark"; readonly spot: Spot; readonly why: "missing" | "after-turn" | "unsure" | "last-look" }
+  | TurnStep
+  | { readonly kind: "shift"; readonly shift: Shift; readonly station: string }
+  | { readonly kind: "seat"; readonly element: string; readonly apart: Across }
+  | { readonly kind: "good" };
+
+export interface TurnStep {
+  readonly kind: "turn";
+  readonly element: string;
+  readonly screw: KnownScrew["screw"];
+  readonly turns: number;
+  /** Its sense is not known: this turn tells, and the mark may go the other way. */
+  readonly isTrial: boolean;
+  /** Marks to expect afterwards at the spots of its leg. Of a trial, where its sense is as drawn. */
+  readonly expected: readonly Expected[];
+}
+
+export interface AimAnswer {
+  readonly legs: readonly LegAnswer[];
+  readonly next: AimStep;
+  /** Turns ahead on the leg at hand, one screw at a time, the first being the next. */
+  readonly turns: readonly TurnStep[];
+  /** Turns back to the best state there was, last screw first; empty where it is this one. */
+  readonly back: readonly { readonly element: string; readonly screw: KnownScrew["screw"]; readonly turns: number }[];
+  /** Stations whose common mark lies outside the middle half of their aperture. */
+  readonly outside: readonly string[];
+  /** What is left between the marks and the best fit of all of them, mm rms. */
+  readonly residualMm: number | undefined;
+  readonly goodEnough: boolean;
+}
+
+/** Marks nearer than this are one mark, mm. */
+const TOGETHER_MM = 0.5;
+/** A leg is read when its marks' distance is known to this, mm, on each axis. */
+const READ_SD_MM = 0.5;
+/** Marks are called together when they are, by their tolerance and a reading's error, with nine chances in ten. */
+const NINE_IN_TEN = 1.65;
+/** Nearer to the line than this the marks are read again before anything is turned, while more reading still tells, mm. */
+const CLOSE_CALL_MM = 0.3;
+const READ_AGAIN_SD_MM = { off: 0.25, good: 0.18 } as const;
+/** No more than one turn before the next look. */
+const MOST_TURNS = 1;
+/** Turns that leave this share of the tolerance are good; among them those with fewer looks. */
+const WELL_WITHIN = 0.7;
+/** First turn of a screw whose sense nobody knows: enough to see, too little to lose the mark. */
+const FIRST_TURN = [1 / 8, 1 / 2] as const;
+
+interface Leg {
+  readonly index: number;
+  readonly aim: "parallel" | "centre";
+  /** Spots that say it: near and far, or the one to be centred. */
+  readonly spots: readonly Spot[];
+  /** Rows of what must become nothing. */
+  readonly right: Float64Array;
+  readonly up: Float64Array;
+  readonly toleranceMm: number;
+  readonly screws: readonly KnownScrew[];
+}
+
+const minus = (a: Float64Array, b: Float64Array) => a.map((v, i) => v - b[i]!);
+
+/** Legs of a path with what each must come to, from the tube on. */
+function legsOf(state: AimState): Leg[] {
+  const known = legsKnown.get(state.path) ?? tracedLegs(state);
+  legsKnown.set(state.path, known);
+  return known;
+}
+
+const legsKnown = new WeakMap<AimPath, Leg[]>();
+
+function tracedLegs(state: AimState): Leg[] {
+  const { path } = state;
+  return path.elements.flatMap((element, index): Leg[] => {
+    const screws = state.screws.filter((s) => s.element === index);
+    const isLast = index === path.elements.length - 1;
+    const parallel = (at: string, way: string, travelMm: number): Leg => {
+      const [near, far] = [
+        { at, far: [] },
+        { at, far: [way] },
+      ];
+      const [a, b] = [rowsAt(path, near), rowsAt(path, far)];
+      const toleranceMm = Math.max(TOGETHER_MM, element.mount ? finestStepMm(element.mount, travelMm) / 2 : 0);
+      return { index, aim: "parallel", spots: [near, far], right: minus(b.right, a.right), up: minus(b.up, a.up), toleranceMm, screws };
+    };
+    if (element.travelMm > 0) return [parallel(element.endsAt, element.endsAt, element.travelMm)];
+    if (isLast && path.zTravelMm > 0) return [parallel(WORK, WORK, path.zTravelMm)];
+    const at = isLast ? (path.stations.find((s) => s.id === "nozzle")?.id ?? element.endsAt) : element.endsAt;
+    const spot = { at, far: [] };
+    const rows = rowsAt(path, spot);
+    return [{ index, aim: "centre", spots: [spot], ...rows, toleranceMm: middleHalfMm(path, at), screws }];
+  });
+}
+
+/** Radius of the middle half of an aperture, mm, where it is narrowest. */
+function middleHalfMm(path: AimPath, at: string): number {
+  const station = path.stations.find((s) => s.id === at) as AimStation;
+  return station.apertureMm / 4 / (station.narrow ? Math.SQRT2 : 1);
+}
+
+/** Whether a place lies inside the middle half of a station's aperture: an ellipse where the mirror stands at 45°. */
+export function inMiddleHalf(station: AimStation, mark: Across): boolean {
+  const half = station.apertureMm / 4;
+  const narrow = half / Math.SQRT2;
+  const [right, up] = [station.narrow === "right" ? narrow : half, station.narrow === "up" ? narrow : half];
+  return (mark.right / right) ** 2 + (mark.up / up) ** 2 <= 1;
+}
+
+function legAnswer(state: AimState, leg: Leg): LegAnswer {
+  const element = state.path.elements[leg.index]!;
+  const angle = anglesAfter(state.path, leg.index);
+  const [right, up] = [spreadOf(state, leg.right), spreadOf(state, leg.up)];
+  const [angleRight, angleUp] = [spreadOf(state, angle.right), spreadOf(state, angle.up)];
+  const read = spreadOfLeg(state, leg) <= READ_SD_MM;
+  const apartMm = Math.hypot(right.mean, up.mean);
+  const deviation = { right: angleRight.mean, up: angleUp.mean };
+  return {
+    element: element.id,
+    endsAt: leg.spots[0]!.at,
+    aim: leg.aim,
+    deviation: read ? deviation : undefined,
+    deviationSd: { right: angleRight.sd, up: angleUp.sd },
+    correction: read && element.inPlane ? correctionOf(deviation, element.inPlane) : undefined,
+    apart: { right: right.mean, up: up.mean },
+    apartMm,
+    toleranceMm: leg.toleranceMm,
+    status: !read ? "unknown" : apartMm <= leg.toleranceMm ? "good" : "off",
+  };
+}
+
+/** mm that a leg's target moves by one turn of a screw, for an effect of the beam in mrad. */
+function perTurn(state: AimState, leg: Leg, screw: KnownScrew, effect: Across): Across {
+  const at = 2 + 2 * screw.element;
+  const by = (row: Float64Array) => row[at]! * effect.right + row[at + 1]! * effect.up;
+  return { right: by(leg.right), up: by(leg.up) };
+}
+
+interface Turning {
+  readonly screw: KnownScrew;
+  readonly turns: number;
+}
+
+/** Turns that bring a leg's marks together with the fewest screws, as a hand makes them; screws whose sense is unknown as drawn. */
+function bestTurns(state: AimState, leg: Leg): Turning[] {
+  const apart = { right: spreadOf(state, leg.right).mean, up: spreadOf(state, leg.up).mean };
+  const effects = leg.screws.map((screw) => perTurn(state, leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected));
+  // A screw nobody knows may need its turn twice.
+  const looksOf = (turnings: readonly Turning[]) => turnings.reduce((sum, t) => sum + (state.sensed.has(t.screw.key) ? 1 : 2), 0);
+  let best: { turnings: Turning[]; left: number; looks: number } = { turnings: [], left: Math.hypot(apart.right, apart.up), looks: 0 };
+  const within = leg.toleranceMm * WELL_WITHIN;
+  const consider = (turnings: Turning[], left: number) => {
+    const looks = looksOf(turnings);
+    const [here, there] = [left <= within, best.left <= within];
+    const better = here && there ? looks < best.looks || (looks === best.looks && left < best.left) : here || (!there && left < best.left - 1e-9);
+    if (better) best = { turnings, left, looks };
+  };
+  const after = (...moves: [number, number][]) =>
+    Math.hypot(
+      moves.reduce((sum, [i, t]) => sum + t * effects[i]!.right, apart.right),
+      moves.reduce((sum, [i, t]) => sum + t * effects[i]!.up, apart.up),
+    );
+  for (const [i, a] of effects.entries()) {
+    const alone = -(a.right * apart.right + a.up * apart.up) / (a.right ** 2 + a.up ** 2);
+    for (const t of turnsAround(alone)) if (t !== 0) consider([{ screw: leg.screws[i]!, turns: t }], after([i, t]));
+    for (let j = i + 1; j < effects.length; j++) {
+      const b = effects[j]!;
+      const determinant = a.right * b.up - a.up * b.right;
+      if (Math.abs(determinant) < 1e-9) continue;
+      const first = (b.right * apart.up - b.up * apart.right) / determinant;
+      const second = (a.up * apart.right - a.right * apart.up) / determinant;
+      for (const t of turnsAround(first)) {
+        for (const s of turnsAround(second)) {
+          if (t === 0 || s === 0) continue;
+          consider([{ screw: leg.screws[i]!, turns: t }, { screw: leg.screws[j]!, turns: s }], after([i, t], [j, s]));
+        }
+      }
+    }
+  }
+  const size = ({ screw, turns }: Turning) => {
+    const e = effects[leg.screws.indexOf(screw)]!;
+    return Math.abs(turns) * Math.hypot(e.right, e.up);
+  };
+  return best.turnings.sort((a, b) => size(b) - size(a));
+}
+
+/** The turns ahead with the marks after each. After a trial nothing is known yet, so the list ends with it. */
+function turnsAhead(state: AimState, leg: Leg): TurnStep[] {
+  const steps: TurnStep[] = [];
+  let before = state;
+  for (const { screw, turns } of bestTurns(state, leg)) {
+    const isTrial = !state.sensed.has(screw.key);
+    const made = isTrial ? Math.sign(turns) * Math.min(FIRST_TURN[1], Math.max(FIRST_TURN[0], Math.abs(roundTurns(turns)))) : Math.max(-MOST_TURNS, Math.min(MOST_TURNS, turns));
+    const after = isTrial ? asDrawn(before, screw, made) : screwTurned(before, screw, made);
+    steps.push({
+      kind: "turn",
+      element: state.path.elements[leg.index]!.id,
+      screw: screw.screw,
+      turns: made,
+      isTrial,
+      expected: leg.spots.map((spot) => {
+        const { right, up } = expectedAt(after, spot);
+        return { spot, mark: { right: right.mean, up: up.mean } };
+      }),
+    });
+    if (isTrial) break;
+    before = after;
+  }
+  return steps;
+}
+
+/** The state after a turn of a screw whose sense is taken to be as drawn. */
+function asDrawn(state: AimState, screw: KnownScrew, turns: number): AimState {
+  const mean = state.mean.slice();
+  mean[2 + 2 * screw.element]! += turns * screw.expected.right;
+  mean[3 + 2 * screw.element]! += turns * screw.expected.up;
+  return { ...state, mean };
+}
+
+/** Number of the last entry that moved anything at or before an element; -1 where nothing did. */
+function lastMoveBefore(path: AimPath, entries: readonly AimEntry[], index: number): number {
+  return entries.findLastIndex((e) => {
+    if (e.kind === "mark" || e.kind === "forget") return false;
+    if (e.kind === "shift") return true;
+    return path.elements.findIndex((x) => x.id === e.element) <= index;
+  });
+}
+
+/** What to do next in a sitting, and how everything stands. */
+export function solve(session: AimSession): AimAnswer {
+  const { state, path, entries } = session;
+  const legs = legsOf(state);
+  const answers = legs.map((leg) => legAnswer(state, leg));
+  const outside = outsideOf(session);
+  const { next, turns } = nextStep(session, legs, answers, outside);
+  return {
+    legs: answers,
+    next,
+    turns,
+    back: backTurns(session),
+    outside: outside.map((o) => o.station.id),
+    residualMm: residualOf(session),
+    goodEnough: next.kind === "good" && entries.some((e) => e.kind === "mark"),
+  };
+}
+
+function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly LegAnswer[], outside: readonly Outside[]) {
+  const { state, path, entries } = session;
+  const newest = newestMarks(entries);
+  const isFresh = (spot: Spot, index: number) => (newest.get(spotId(spot))?.entry ?? -1) > lastMoveBefore(path, entries, index);
+  const step = (next: AimStep, turns: readonly TurnStep[] = []) => ({ next, turns });
+  for (const [i, leg] of legs.entries()) {
+    const answer = answers[i]!;
+    const last = entries.at(-1);
+    // After a turn its own mark first: that is how a screw is learned.
+    if (last?.kind === "turn" && last.element === answer.element) return step({ kind: "mark", spot: leg.spots.at(-1)!, why: "after-turn" });
+    const missing = leg.spots.find((s) => !newest.has(spotId(s)));
+    if (missing) return step({ kind: "mark", spot: missing, why: "missing" });
+    if (answer.status === "unknown") return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
+    const closeCall = answer.status === "off" && answer.apartMm < answer.toleranceMm + CLOSE_CALL_MM;
+    if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off) return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
+    const doubtful = answer.status === "good" && answer.apartMm + NINE_IN_TEN * spreadOfLeg(state, leg) > answer.toleranceMm + CLOSE_CALL_MM;
+    if (leg.aim === "parallel" && doubtful && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.good)
+      return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
+    const tooFar = leg.aim === "parallel" ? answer.status === "off" : outside.some((o) => o.station.id === answer.endsAt);
+    if (tooFar && leg.screws.length > 0) {
+      const turns = turnsAhead(state, leg);
+      if (turns[0]) return step(turns[0], turns);
+    } else if (tooFar && leg.aim === "parallel") return step({ kind: "seat", element: answer.element, apart: answer.apart });
+    // Every mark of its station once more, since something was turned before it.
+    const stale = spotsOf(path).find((s) => s.at === answer.endsAt && !isFresh(s, leg.index));
+    if (stale) return step({ kind: "mark", spot: stale, why: newest.has(spotId(stale)) ? "last-look" : "missing" });
+    const out = outside.find((o) => o.station.id === answer.endsAt);
+    if (out) return step({ kind: "shift", station: out.station.id, shift: shiftFor(path, leg.index, out.mark) });
+  }
+  return step({ kind: "good" });
+}
+
+const spreadOfLeg = (state: AimState, leg: Leg) => Math.max(spreadOf(state, leg.right).sd, spreadOf(state, leg.up).sd);
+
+/** The spot of a leg whose mark is known least. */
+function vaguest(state: AimState, leg: Leg): Spot {
+  const spread = (spot: Spot) => {
+    const { right, up } = expectedAt(state, spot);
+    return Math.hypot(right.sd, up.sd);
+  };
+  return leg.spots.reduce((worst, spot) => (spread(spot) > spread(worst) ? spot : worst));
+}
+
+interface Outside {
+  readonly station: AimStation;
+  readonly mark: Across;
+}
+
+/** Stations whose marks were made and whose common place lies outside their middle half. */
+function outsideOf({ state, path, entries }: AimSession): Outside[] {
+  const newest = newestMarks(entries);
+  return path.stations.flatMap((station) => {
+    if (station.id === WORK) return [];
+    const spots = spotsOf(path).filter((s) => s.at === station.id && newest.has(spotId(s)));
+    if (spots.length === 0) return [];
+    const marks = spots.map((s) => expectedAt(state, s));
+    const mark = {
+      right: marks.reduce((sum, m) => sum + m.right.mean, 0) / marks.length,
+      up: marks.reduce((sum, m) => sum + m.up.mean, 0) / marks.length,
+    };
+    return inMiddleHalf(station, mark) ? [] : [{ station, mark }];
+  });
+}
+
+/** The shift that brings a common mark to the middle: heights by the tube or the mount, sideways by the mirror before it on its slots. */
+function shiftFor(path: AimPath, index: number, mark: Across): Shift {
+  const element = path.elements[index]!;
+  if (!element.map || !element.inPlane) return { of: "tube", mm: { right: -mark.right, up: -mark.up } };
+  const other = element.inPlane === "right" ? "up" : "right";
+  if (Math.abs(mark[element.inPlane]) >= Math.abs(mark[other])) return { of: "slide", element: element.id, mm: -mark[element.inPlane] };
+  return { of: "mount", station: element.endsAt, mm: { right: 0, up: 0, [other]: mark[other] } };
+}
+
+/** Turns that undo everything since the moment at which the element turned last stood best. */
+function backTurns({ entries, moments }: AimSession): { element: string; screw: KnownScrew["screw"]; turns: number }[] {
+  const lastTurn = entries.findLast((e) => e.kind === "turn");
+  if (lastTurn?.kind !== "turn") return [];
+  const seen = new Set<string>();
+  let best: { at: number; standing: number } | undefined;
+  for (const [i, entry] of entries.entries()) {
+    if (entry.kind !== "mark") continue;
+    seen.add(spotId(entry.spot));
+    const state = moments[i]!.state;
+    const leg = legsOf(state).find((l) => state.path.elements[l.index]!.id === lastTurn.element);
+    const answer = leg && legAnswer(state, leg);
+    if (!leg || !answer || answer.status === "unknown" || !leg.spots.every((s) => seen.has(spotId(s)))) continue;
+    if (!best || answer.apartMm < best.standing) best = { at: i, standing: answer.apartMm };
+  }
+  if (!best) return [];
+  const since = new Map<string, { element: string; screw: KnownScrew["screw"]; turns: number }>();
+  for (const entry of entries.slice(best.at + 1)) {
+    if (entry.kind !== "turn") continue;
+    const key = `${entry.element}.${entry.screw}`;
+    since.set(key, { element: entry.element, screw: entry.screw, turns: (since.get(key)?.turns ?? 0) - entry.turns });
+  }
+  return [...since.values()].filter((t) => Math.abs(t.turns) >= FINEST_TURN / 2).reverse();
+}
+
+/** Root mean square of what the marks made since the last turn leave of the fit, mm. */
+function residualOf({ state, entries }: AimSession): number | undefined {
+  const from = entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift");
+  const fresh = [...newestMarks(entries).values()].filter((m) => m.entry > from);
+  if (fresh.length === 0) return undefined;
+  const squares = fresh.map(({ spot, mark }) => {
+    const { right, up } = expectedAt(state, spot);
+    return (mark.right - right.mean) ** 2 + (mark.up - up.mean) ** 2;
+  });
+  return Math.sqrt(squares.reduce((a, b) => a + b, 0) / (2 * squares.length));
+}
+
+/** Turns of one screw for a rotation of its mirror in mrad, before they are rounded to what a hand makes. */
+export function turnsFor(mount: Parameters<typeof rotationPerTurnMrad>[0], rotationMrad: number): number {
+  return rotationMrad / rotationPerTurnMrad(mount);
+}
