@@ -20,6 +20,7 @@ export default [
     route("coupons/:couponId/sheet", "coupons/sheet.tsx"),
     route("trace", "trace/route.tsx"),
     route("trace/:caseId", "trace/case.tsx"),
+    route("aim", "aim/route.tsx"),
     route("mixes", "mixes/route.tsx"),
     route("workshop", "workshop/route.tsx"),
     route("workshop/label", "workshop/label.tsx"),

@@ -4,7 +4,7 @@
  * the beam truly lands. `-- --machines=300` a row.
  */
 import { layouts } from "#catalog/layouts";
-import { type AimEntry, type AimPath, aimPathOf, type Screw, type ScrewMemory, remembered, sessionOf, solve, startOf } from "#core/aim";
+import { type AimEntry, type AimPath, aimPathOf, remembered, type Screw, type ScrewMemory, sessionOf, solve, startOf } from "#core/aim";
 import type { Path } from "#core/machine";
 import { type AimMachine, aimMachine } from "#core/practice";
 import { seededRandom } from "#core/random";
@@ -19,7 +19,13 @@ type Kind = "right-angle" | "three-at-120" | "two-and-spring";
 function pathWith(layout: string, kind: Kind): AimPath {
   const { path, fittings } = layouts[layout]!;
   const screws = { kind, pitchMm: 0.5, armMm: kind === "three-at-120" ? 24 : 40 };
-  const turned: Path = path.map((s) => (s.role === "mirror" ? { ...s, screws } : s.role === "nozzle" ? { ...s, travelMm: 60 } : s));
+  const turned: Path = path.map((s) =>
+    s.role === "mirror"
+      ? { ...s, screwKind: screws.kind, screwPitchMm: screws.pitchMm, screwArmMm: screws.armMm }
+      : s.role === "nozzle"
+        ? { ...s, travelMm: 60 }
+        : s,
+  );
   return aimPathOf(turned, { corner: fittings.beamCorner });
 }
 
@@ -132,7 +138,9 @@ function line(name: string, runs: readonly Run[]): number {
   return mean;
 }
 
-console.info(`${machines} machines a row, marks read to ${READING_SD_MM} mm; together: truly, to within one reading's error; strictly: without it\n`);
+console.info(
+  `${machines} machines a row, marks read to ${READING_SD_MM} mm; together: truly, to within one reading's error; strictly: without it\n`,
+);
 console.info(`${"".padEnd(42)}${"together".padStart(8)}${"strictly".padStart(9)}${"ended".padStart(7)}   moves  median   p90   marks`);
 for (const [layout, kind] of [
   ["three-mirror", "right-angle"],
@@ -152,7 +160,10 @@ for (const [layout, kind] of [
   });
   const ours = line(`${name}: Clenor`, ends);
   line("  the year after, screws remembered", yearAfter);
-  const theirs = line("  by habit", each((m) => habit(m, path)));
+  const theirs = line(
+    "  by habit",
+    each((m) => habit(m, path)),
+  );
   console.info(`  moves against the habit's: ${(ours / theirs).toFixed(2)}\n`);
 }
 

@@ -10,6 +10,7 @@ import { RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
 import { GradePicker } from "../ui/GradePicker";
+import { LinkButton } from "../ui/LinkButton";
 import { Notice } from "../ui/Notice";
 import type { Route } from "./+types/run";
 import { Ask } from "./Ask";
@@ -126,6 +127,11 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
         <Notice kind="caution" role="alert">
           {r.advice.text}
         </Notice>
+      ) : null}
+      {step.byAim ? (
+        <div>
+          <LinkButton to={`/${data.slug}/aim`}>Aim works the turns out</LinkButton>
+        </div>
       ) : null}
       <StepPicture step={step} />
       {r.drying ? (

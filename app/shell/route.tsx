@@ -15,6 +15,7 @@ const PLACES = [
   { to: "round", name: "Round" },
   { to: "log", name: "Log" },
   { to: "trace", name: "Trace" },
+  { to: "aim", name: "Aim" },
   { to: "outlook", name: "Outlook" },
   { to: "coupons", name: "Coupons" },
   { to: "mixes", name: "Mixes" },

@@ -159,6 +159,12 @@ function Repair({ loaded }: { loaded: Loaded }) {
         requestKey={loaded.keys.repair}
         primary
       />
+      {view.repair.aims ? (
+        <p>
+          <Link to={`/${loaded.slug}/aim`}>Aim</Link> works out which screw to turn and by how much; a good end there answers the round's
+          steps.
+        </p>
+      ) : null}
     </Block>
   );
 }

@@ -2,8 +2,8 @@
 import { Button, Popconfirm } from "antd";
 import { useSubmit } from "react-router";
 import { ROLE_TRAITS } from "#core/beam";
-import { COATINGS, MOUNTS, type PathStation } from "#core/machine";
-import { COATING_WORDS, MOUNT_WORDS } from "#services/workshop/words";
+import { BEAM_DIRECTIONS, COATINGS, MOUNTS, type PathStation } from "#core/machine";
+import { BEAM_WORDS, COATING_WORDS, MOUNT_WORDS, SCREW_WORDS } from "#services/workshop/words";
 import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
@@ -16,10 +16,12 @@ interface Props {
   readonly station: PathStation;
   /** What a clean one of its role passes, when the owner says nothing. */
   readonly nominalPercent: string;
+  /** Where the beam goes on from it, when the owner says nothing. */
+  readonly usualBeamTo: string | undefined;
   readonly state: EditState;
 }
 
-export function StationForm({ station, nominalPercent, state }: Props) {
+export function StationForm({ station, nominalPercent, usualBeamTo, state }: Props) {
   return (
     <div className="stack">
       <Block strong>
@@ -27,6 +29,7 @@ export function StationForm({ station, nominalPercent, state }: Props) {
           <input type="hidden" name="station" value={station.id} />
           <TextField name="name" label="Name" defaultValue={station.name} />
           <WhatItIs station={station} nominalPercent={nominalPercent} />
+          <HowItIsAimed station={station} usual={usualBeamTo} />
           <WhereItIs station={station} />
           <TextField
             name="wayRound"
@@ -61,7 +64,7 @@ function TakeOff({ station }: Pick<Props, "station">) {
 const figure = (value: number | undefined) => (value === undefined ? "" : String(value));
 
 /** What it is made of, how it is held, its measures. */
-function WhatItIs({ station, nominalPercent }: Omit<Props, "state">) {
+function WhatItIs({ station, nominalPercent }: Pick<Props, "station" | "nominalPercent">) {
   const { isOptic } = ROLE_TRAITS[station.role];
   return (
     <>
@@ -108,6 +111,54 @@ function WhatItIs({ station, nominalPercent }: Omit<Props, "state">) {
             hint={`empty: ${nominalPercent} %`}
           />
           <NumberField name="spares" label="Spares in stock" unit="pcs" defaultValue={figure(station.spares)} />
+        </div>
+      ) : null}
+    </>
+  );
+}
+
+/** What Aim needs: where the beam goes on, and the screws of a mirror. */
+function HowItIsAimed({ station, usual }: { station: PathStation; usual: string | undefined }) {
+  if (station.role !== "mirror" && station.role !== "tube") return null;
+  const usually = (words: string) => [{ value: "", label: words }];
+  return (
+    <>
+      <div className="fields">
+        <SelectField
+          name="beamTo"
+          label="The beam goes on"
+          options={[
+            ...usually(`as usual${usual ? `: ${usual}` : ""}`),
+            ...BEAM_DIRECTIONS.map((d) => ({ value: d, label: BEAM_WORDS[d] })),
+          ]}
+          defaultValue={station.beamTo ?? ""}
+          hint="seen from the front; for Aim"
+        />
+        {station.role === "mirror" ? (
+          <SelectField
+            name="screwKind"
+            label="Aimed by"
+            options={[...usually("as such a mount usually is"), ...Object.entries(SCREW_WORDS).map(([value, label]) => ({ value, label }))]}
+            defaultValue={station.screwKind ?? ""}
+          />
+        ) : null}
+      </div>
+      {station.role === "mirror" ? (
+        <div className="fields three">
+          <NumberField
+            name="screwPitchMm"
+            label="Pitch of its screws"
+            unit="mm"
+            defaultValue={figure(station.screwPitchMm)}
+            hint="empty: 0.5"
+          />
+          <NumberField
+            name="screwArmMm"
+            label="From the pivot to a screw"
+            unit="mm"
+            defaultValue={figure(station.screwArmMm)}
+            hint="three around it: from the middle"
+          />
         </div>
       ) : null}
     </>

@@ -137,7 +137,13 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
         <div className="editor">
           <PathEditor rows={d.rows} madeFrom={d.madeFrom.order} chosen={d.station?.id} addable={d.addable} hidden={d.hidden} />
           {d.station ? (
-            <StationForm key={d.station.id} station={d.station} nominalPercent={d.nominalPercent} state={state("station")} />
+            <StationForm
+              key={d.station.id}
+              station={d.station}
+              nominalPercent={d.nominalPercent}
+              usualBeamTo={d.usualBeamTo}
+              state={state("station")}
+            />
           ) : null}
         </div>
       );

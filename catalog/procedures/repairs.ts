@@ -122,6 +122,7 @@ export const repairSpecs: readonly ProcedureSpec[] = [
     steps: [
       {
         id: "tape",
+        byAim: true,
         minutes: 2,
         title: "Tape on the frame of the next mirror after {the part}.",
         text: "Packing tape or thermal paper over its frame, off the glass. Test a scrap of the tape with one pulse first: some catch fire. Panels back on. Turn the power down to 15 to 20 %.",
@@ -131,6 +132,7 @@ export const repairSpecs: readonly ProcedureSpec[] = [
       },
       {
         id: "marks",
+        byAim: true,
         kind: "choice",
         minutes: 3,
         drawing: "tape",
@@ -144,6 +146,7 @@ export const repairSpecs: readonly ProcedureSpec[] = [
       },
       {
         id: "turn",
+        byAim: true,
         minutes: 4,
         asked: [{ step: "marks", said: ["apart"] }],
         title: "One screw of {the part}, a quarter turn, then look.",

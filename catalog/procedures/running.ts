@@ -26,10 +26,11 @@ export const aimCheck: ProcedureSpec = {
   steps: [
     {
       id: "marks",
+      byAim: true,
       minutes: 8,
       drawing: "tape",
       title: "Near and far marks must meet.",
-      text: "Packing tape on the frame over the mirror, off the glass; power 15 to 20 %. First the first mirror, then each next with the gantry near and far, the head near and far. Note what you see; correct only in Trace.",
+      text: "Packing tape on the frame over the mirror, off the glass; power 15 to 20 %. First the first mirror, then each next with the gantry near and far, the head near and far. Note what you see; correct only with Aim.",
       caution:
         "Invisible beam: panels on, lid closed for every pulse, interlock working, goggles rated for 10.6 µm. Test a scrap of the tape: some catch fire. Look at the optics afterwards: tape smoke lands on them.",
       tools: ["marker pen"],

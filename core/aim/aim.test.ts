@@ -269,7 +269,11 @@ function walk(machine: AimMachine, on: AimPath) {
 describe("a simulated machine whose screws can be turned", () => {
   it.each(["right-angle", "three-at-120", "two-and-spring"] as const)("comes back to one spot with screws %s", (kind) => {
     const screws = { kind, pitchMm: 0.5, armMm: kind === "three-at-120" ? 24 : 40 };
-    const on = aimPathOf(threeMirrors.map((s) => (s.role === "mirror" ? { ...s, screws } : s)));
+    const on = aimPathOf(
+      threeMirrors.map((s) =>
+        s.role === "mirror" ? { ...s, screwKind: screws.kind, screwPitchMm: screws.pitchMm, screwArmMm: screws.armMm } : s,
+      ),
+    );
     let together = 0;
     for (let seed = 1; seed <= 12; seed++) {
       const machine = aimMachine(seededRandom(seed), on);

@@ -19,11 +19,7 @@ const AXES: { readonly [D in Direction]: Vector } = {
 
 export const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
-export const cross = (a: Vector, b: Vector): Vector => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
+export const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 
 /** The frame of a leg: `along` the beam; `up` the machine's vertical, or its rear where the beam itself is vertical; `right` = along × up. */
 export interface Frame {

@@ -49,8 +49,18 @@ export class NoAimPath extends RangeError {
   override readonly name = "NoAimPath";
 }
 
-/** Mounts whose screws an owner turns. The others keep their aim: they are seated again. */
-const hasScrews = (s: PathStation) => s.mount === "screw-cell" || s.screws !== undefined;
+/** The screws of a mirror: as its owner says; otherwise a screw cell has the usual ones, and the others keep their aim in their seats. */
+function mountOf(s: PathStation): ScrewMount | undefined {
+  if (s.role !== "mirror" || s.screwKind === "none" || (s.screwKind === undefined && s.mount !== "screw-cell")) return undefined;
+  return {
+    kind: s.screwKind ?? DEFAULT_MOUNT.kind,
+    pitchMm: s.screwPitchMm ?? DEFAULT_MOUNT.pitchMm,
+    armMm: s.screwArmMm ?? (s.screwKind === "three-at-120" ? DEFAULT_RADIUS_MM : DEFAULT_MOUNT.armMm),
+  };
+}
+
+/** From the middle of the mirror to each of three screws around it, mm. */
+const DEFAULT_RADIUS_MM = 24;
 
 const OPPOSITE: { readonly [D in Direction]: Direction } = {
   left: "right",
@@ -98,7 +108,7 @@ export function aimPathOf(path: Path, options: { readonly corner?: Parameters<ty
       lengthMm: leg.reduce((sum, x) => sum + x.distanceMm, 0),
       travelMm: leg.reduce((sum, x) => sum + x.travelMm, 0),
       endsAt: next.id,
-      mount: s.role === "mirror" && hasScrews(s) ? (s.screws ?? DEFAULT_MOUNT) : undefined,
+      mount: mountOf(s),
       map: before && throughMirror(before, after),
       inPlane: before && inPlaneAxis(before, after),
     };

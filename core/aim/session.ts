@@ -68,7 +68,8 @@ export function sessionOf(path: AimPath, entries: readonly AimEntry[], memory: S
   for (const [i, entry] of entries.entries()) {
     if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
     if (entry.kind === "shift") state = shifted(state, entry.shift);
-    if (entry.kind === "forget") for (const s of state.screws) if (path.elements[s.element]?.id === entry.element) state = forgotten(state, s);
+    if (entry.kind === "forget")
+      for (const s of state.screws) if (path.elements[s.element]?.id === entry.element) state = forgotten(state, s);
     if (entry.kind !== "mark") {
       moments.push({ state });
       continue;
@@ -122,7 +123,9 @@ function shifted(state: AimState, shift: Shift): AimState {
 }
 
 /** The newest mark at each spot, with the number of its entry. */
-export function newestMarks(entries: readonly AimEntry[]): Map<string, { readonly entry: number; readonly mark: Across; readonly spot: Spot }> {
+export function newestMarks(
+  entries: readonly AimEntry[],
+): Map<string, { readonly entry: number; readonly mark: Across; readonly spot: Spot }> {
   const newest = new Map<string, { entry: number; mark: Across; spot: Spot }>();
   for (const [entry, e] of entries.entries()) if (e.kind === "mark") newest.set(spotId(e.spot), { entry, mark: e.mark, spot: e.spot });
   return newest;

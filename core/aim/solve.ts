@@ -1,7 +1,7 @@
 /** From what is known to what to do: which leg is off, which mark is missing, which screw to turn next and where the mark will sit then. */
 import { type Across, correctionOf } from "./directions";
 import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spreadOf } from "./filter";
-import { FINEST_TURN, finestStepMm, roundTurns, rotationPerTurnMrad, turnsAround } from "./mounts";
+import { FINEST_TURN, finestStepMm, rotationPerTurnMrad, roundTurns, turnsAround } from "./mounts";
 import { type AimPath, type AimStation, type Spot, spotId, spotsOf, WORK } from "./path";
 import { anglesAfter, rowsAt } from "./reach";
 import type { AimEntry } from "./schemas";
@@ -176,7 +176,9 @@ interface Turning {
 /** Turns that bring a leg's marks together with the fewest screws, as a hand makes them; screws whose sense is unknown as drawn. */
 function bestTurns(state: AimState, leg: Leg): Turning[] {
   const apart = { right: spreadOf(state, leg.right).mean, up: spreadOf(state, leg.up).mean };
-  const effects = leg.screws.map((screw) => perTurn(state, leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected));
+  const effects = leg.screws.map((screw) =>
+    perTurn(state, leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected),
+  );
   // A screw nobody knows may need its turn twice.
   const looksOf = (turnings: readonly Turning[]) => turnings.reduce((sum, t) => sum + (state.sensed.has(t.screw.key) ? 1 : 2), 0);
   let best: { turnings: Turning[]; left: number; looks: number } = { turnings: [], left: Math.hypot(apart.right, apart.up), looks: 0 };
@@ -184,7 +186,8 @@ function bestTurns(state: AimState, leg: Leg): Turning[] {
   const consider = (turnings: Turning[], left: number) => {
     const looks = looksOf(turnings);
     const [here, there] = [left <= within, best.left <= within];
-    const better = here && there ? looks < best.looks || (looks === best.looks && left < best.left) : here || (!there && left < best.left - 1e-9);
+    const better =
+      here && there ? looks < best.looks || (looks === best.looks && left < best.left) : here || (!there && left < best.left - 1e-9);
     if (better) best = { turnings, left, looks };
   };
   const after = (...moves: [number, number][]) =>
@@ -204,7 +207,13 @@ function bestTurns(state: AimState, leg: Leg): Turning[] {
       for (const t of turnsAround(first)) {
         for (const s of turnsAround(second)) {
           if (t === 0 || s === 0) continue;
-          consider([{ screw: leg.screws[i]!, turns: t }, { screw: leg.screws[j]!, turns: s }], after([i, t], [j, s]));
+          consider(
+            [
+              { screw: leg.screws[i]!, turns: t },
+              { screw: leg.screws[j]!, turns: s },
+            ],
+            after([i, t], [j, s]),
+          );
         }
       }
     }
@@ -222,7 +231,9 @@ function turnsAhead(state: AimState, leg: Leg): TurnStep[] {
   let before = state;
   for (const { screw, turns } of bestTurns(state, leg)) {
     const isTrial = !state.sensed.has(screw.key);
-    const made = isTrial ? Math.sign(turns) * Math.min(FIRST_TURN[1], Math.max(FIRST_TURN[0], Math.abs(roundTurns(turns)))) : Math.max(-MOST_TURNS, Math.min(MOST_TURNS, turns));
+    const made = isTrial
+      ? Math.sign(turns) * Math.min(FIRST_TURN[1], Math.max(FIRST_TURN[0], Math.abs(roundTurns(turns))))
+      : Math.max(-MOST_TURNS, Math.min(MOST_TURNS, turns));
     const after = isTrial ? asDrawn(before, screw, made) : screwTurned(before, screw, made);
     steps.push({
       kind: "turn",
@@ -290,8 +301,10 @@ function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly L
     if (missing) return step({ kind: "mark", spot: missing, why: "missing" });
     if (answer.status === "unknown") return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
     const closeCall = answer.status === "off" && answer.apartMm < answer.toleranceMm + CLOSE_CALL_MM;
-    if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off) return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
-    const doubtful = answer.status === "good" && answer.apartMm + NINE_IN_TEN * spreadOfLeg(state, leg) > answer.toleranceMm + CLOSE_CALL_MM;
+    if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off)
+      return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
+    const doubtful =
+      answer.status === "good" && answer.apartMm + NINE_IN_TEN * spreadOfLeg(state, leg) > answer.toleranceMm + CLOSE_CALL_MM;
     if (leg.aim === "parallel" && doubtful && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.good)
       return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
     const tooFar = leg.aim === "parallel" ? answer.status === "off" : outside.some((o) => o.station.id === answer.endsAt);

@@ -3,8 +3,9 @@
  * Answers: what does the one file hold that carries a whole workshop from one place to another. Every record has a key of its own, by which
  * it is known again wherever it is read; materials are named by a number that holds within the file. Times in ms since 1970.
  */
-import { aimEntrySchema } from "#core/aim";
+
 import type { FromSchema } from "json-schema-to-ts";
+import { aimEntrySchema } from "#core/aim";
 import { EVENT_KINDS } from "#core/events";
 import { fittingsSchema, pathStationSchema } from "#core/machine";
 

@@ -39,16 +39,9 @@ export const pathStationSchema = {
     /** Where the beam goes on from a tube or mirror, seen from the front; the usual way of such a path when left out. */
     beamTo: { enum: BEAM_DIRECTIONS },
     /** Screws the aim of a mirror is turned with; the pitch of the thread and the arm to the pivot (at 120°: to the middle), mm. */
-    screws: {
-      type: "object",
-      properties: {
-        kind: { enum: SCREW_MOUNTS },
-        pitchMm: { type: "number", minimum: 0.1, maximum: 3 },
-        armMm: { type: "number", minimum: 5, maximum: 200 },
-      },
-      required: ["kind", "pitchMm", "armMm"],
-      additionalProperties: false,
-    },
+    screwKind: { enum: [...SCREW_MOUNTS, "none"] },
+    screwPitchMm: { type: "number", minimum: 0.1, maximum: 3 },
+    screwArmMm: { type: "number", minimum: 5, maximum: 200 },
     /** Share of the light a clean part passes; the role's own when left out. */
     transmission: { type: "number", minimum: 0.5, maximum: 1 },
     /** Shut in its own housing, away from the smoke. */

@@ -4,6 +4,8 @@
  * that foul with smoke at rates of their own, faults that come and are mended, readings with noise. It shares nothing with the
  * engine that judges: no likelihoods, no catalog of effects. The seed of drills and of the demo history.
  */
+
+export { type AimMachine, aimMachine, type Misalignment, USUAL_MISALIGNMENT } from "./aiming/machine";
 export {
   historyStartMs,
   type SimulatedChore,
@@ -19,4 +21,3 @@ export type { TroubleSpec } from "./trouble/body";
 export { oddsOf, type TroubleUsage } from "./trouble/faults";
 export { drawTroubled, mainFaults, mended, prove, soundStrength, strength, type TroubledMachine } from "./trouble/machine";
 export { answerFrom, type Report, reportOf } from "./trouble/reports";
-export { type AimMachine, aimMachine, type Misalignment, USUAL_MISALIGNMENT } from "./aiming/machine";

@@ -40,6 +40,7 @@ export interface StepSpec {
   readonly supplies?: readonly string[];
   readonly timer?: { readonly seconds: number; readonly name: string };
   readonly drawing?: string;
+  readonly byAim?: true;
   readonly phase?: "as-found" | "as-left";
   readonly tick?: string;
   /** Station or system it is logged under; the procedure's own when left out. */
@@ -175,6 +176,7 @@ export function resolveStep(spec: StepSpec, situation: Situation, subject: Subje
     ...(spec.supplies ? { supplies: spec.supplies } : {}),
     ...(spec.timer ? { timer: spec.timer } : {}),
     ...(spec.drawing ? { drawing: spec.drawing } : {}),
+    ...(spec.byAim ? { byAim: true as const } : {}),
     ...(spec.tick ? { tick: spec.tick } : {}),
     ...(spec.seen ? { seen: spec.seen } : {}),
     ...(spec.asked ? { when: spec.asked.map((need) => ({ ...need, step: `${prefix}${need.step}` })) } : {}),

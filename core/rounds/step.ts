@@ -56,6 +56,8 @@ export interface Step {
   readonly supplies?: readonly string[];
   readonly timer?: { readonly seconds: number; readonly name: string };
   readonly drawing?: string;
+  /** Aim works its turns out, and answers it when it ends good. */
+  readonly byAim?: true;
   /** Leaves something flammable behind, which must dry before power. */
   readonly wet?: boolean;
   /** Photos of the way round, by hash, shown while the part goes back. */

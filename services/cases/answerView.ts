@@ -209,6 +209,8 @@ function repairView(g: Gathered, answer: TraceAnswer, findings: readonly Sourced
     alongWith: alongWith(g, answer),
     minutes: number(plan.minutes),
     booked: isBooked(g, partsOfRepair(g.trade, answer.repair)),
+    /** A mirror's aim is in it: Aim works the turns out. */
+    aims: parts.some((p) => /^aim@[1-9]/.test(p) && !isBooked(g, [p])),
     because: because(g, answer, findings),
   };
 }

@@ -1,6 +1,6 @@
 /** The fields of the Workshop's forms in words, to say what another device changed. */
 import { agents } from "#catalog/agents";
-import { COATING_WORDS, EXTRA_WORDS, FITTING_WORDS, FROST_WORDS, MOUNT_WORDS } from "./words";
+import { BEAM_WORDS, COATING_WORDS, EXTRA_WORDS, FITTING_WORDS, FROST_WORDS, MOUNT_WORDS, SCREW_WORDS } from "./words";
 
 /** How a field is called on its form, and what its values are called. */
 export type FieldWords = Readonly<Record<string, { readonly name: string; readonly values?: Readonly<Record<string, string>> }>>;
@@ -13,6 +13,10 @@ export const STATION_FIELDS: FieldWords = {
   distanceMm: { name: "To the next, mm" },
   travelMm: { name: "With travel, up to, mm" },
   transmission: { name: "Passes when clean" },
+  beamTo: { name: "The beam goes on", values: BEAM_WORDS },
+  screwKind: { name: "Aimed by", values: SCREW_WORDS },
+  screwPitchMm: { name: "Pitch of its screws, mm" },
+  screwArmMm: { name: "Arm of its screws, mm" },
   enclosed: { name: "In a housing of its own" },
   panel: { name: "Behind panel" },
   warranty: { name: "Panel not meant for owners" },

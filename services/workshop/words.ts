@@ -1,6 +1,6 @@
 /** The owner's words for what a part is, how it is held and what a machine may have. */
 import type { StationRole } from "#core/beam";
-import type { Coating, Extra, Fittings, Mount } from "#core/machine";
+import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
 
 /** What was done to the path, said on the page that follows. */
 export const ADDED = "Added. Say how it is held.";
@@ -109,4 +109,21 @@ export const ADD_WORDS: { readonly [R in StationRole]: string } = {
   "side-window": "a window",
   lens: "the lens",
   nozzle: "the nozzle",
+};
+
+/** Where the beam goes on, seen from the front of the machine. */
+export const BEAM_WORDS: { readonly [D in NonNullable<PathStation["beamTo"]>]: string } = {
+  left: "to the left",
+  right: "to the right",
+  front: "to the front",
+  rear: "to the rear",
+  up: "up",
+  down: "down",
+};
+
+export const SCREW_WORDS: { readonly [K in NonNullable<PathStation["screwKind"]>]: string } = {
+  "right-angle": "three screws in an L, the corner one is the pivot",
+  "three-at-120": "three screws around it, a third apart",
+  "two-and-spring": "two screws and a spring",
+  none: "no screws: it keeps its aim in its seat",
 };

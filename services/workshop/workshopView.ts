@@ -3,6 +3,7 @@ import { agents } from "#catalog/agents";
 import { materialKinds } from "#catalog/materials";
 import { ROLE_TRAITS, STATION_ROLES, type StationRole } from "#core/beam";
 import { type PathStation, pathProblems, standing, staysInPlace, tubeKindOf } from "#core/machine";
+import { pathToAim } from "../aim/sitting";
 import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
 import { number } from "../words";
@@ -11,7 +12,7 @@ import { settingOf } from "./materials";
 import { nameplateOf } from "./nameplate";
 import { orderOf } from "./path";
 import { versionText } from "./stale";
-import { ADD_WORDS, MOUNT_WORDS, ROLE_WORDS } from "./words";
+import { ADD_WORDS, BEAM_WORDS, MOUNT_WORDS, ROLE_WORDS } from "./words";
 
 /** In the matrix so that they can be refused, but nothing one keeps on the shelf for this. */
 const NEVER_OWNED: ReadonlySet<string> = new Set(["used-swab", "tap-water", "vinegar", "paper-towel", "abrasive", "ethylene-glycol"]);
@@ -29,6 +30,13 @@ function heldWords(s: PathStation): string {
     case "nozzle":
       return s.panel ?? "";
   }
+}
+
+/** Where the beam goes on from a tube or mirror where its owner has not said. */
+function usualBeamTo(g: Gathered, id: string): string | undefined {
+  const path = pathToAim(g.trade);
+  const found = "problem" in path ? undefined : path.elements.find((e) => e.id === id);
+  return found && BEAM_WORDS[found.beamTo];
 }
 
 /** `station` is the one whose form is shown, by id. */
@@ -58,6 +66,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
       .sort((a, b) => Number(ROLE_TRAITS[b].isRepeated) - Number(ROLE_TRAITS[a].isRepeated))
       .map((role) => ({ role, name: ADD_WORDS[role] })),
     station,
+    usualBeamTo: station && usualBeamTo(g, station.id),
     nominalPercent: station ? number(100 * ROLE_TRAITS[station.role].nominalTransmission) : "",
     fittings: {
       ...fittings,

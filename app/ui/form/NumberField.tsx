@@ -8,9 +8,17 @@ export function NumberField({
   hint,
   unit,
   defaultValue,
+  value,
   autoFocus,
   onChange,
-}: Named & { unit: string; defaultValue?: string | undefined; autoFocus?: boolean; onChange?: (text: string) => void }) {
+}: Named & {
+  unit: string;
+  defaultValue?: string | undefined;
+  /** Held by whoever shows the field, where something else sets it as well. */
+  value?: string | undefined;
+  autoFocus?: boolean;
+  onChange?: (text: string) => void;
+}) {
   return (
     <Field name={name} label={label} hint={hint}>
       {({ id, typed, aria }) => (
@@ -20,7 +28,7 @@ export function NumberField({
           suffix={<span className="soft">{unit}</span>}
           inputMode="decimal"
           autoComplete="off"
-          defaultValue={typed ?? defaultValue}
+          {...(value === undefined ? { defaultValue: typed ?? defaultValue } : { value })}
           autoFocus={autoFocus}
           {...(onChange ? { onChange: (e) => onChange(e.target.value) } : {})}
           {...aria}

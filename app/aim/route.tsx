@@ -1,0 +1,107 @@
+/** Aim: the next mark or screw as one card, how each leg of the beam stands, and what is known of the screws. */
+import "./aim.css";
+import { data, Link, redirect } from "react-router";
+import { aimByForm } from "#services/aim/act";
+import { aimView } from "#services/aim/aimView";
+import { trouble } from "#services/forms/fields";
+import { gatherOnce } from "#services/machine/gather";
+import { reading } from "../server/reading";
+import { saving } from "../server/saving";
+import { Block } from "../ui/Block";
+import { LinkButton } from "../ui/LinkButton";
+import { MachineRail } from "../ui/MachineRail";
+import { Notice } from "../ui/Notice";
+import { keyAfter, sendKept } from "../ui/sending";
+import type { Route } from "./+types/route";
+import { Begin } from "./Begin";
+import { Leave, OtherMoves } from "./OtherMoves";
+import { Standing } from "./Standing";
+import { StepCard } from "./StepCard";
+
+export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
+  ...(await aimView(context, await gatherOnce(context, params.machine))),
+  key: context.freshKey(),
+}));
+
+export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
+  const acted = await aimByForm(context, params.machine, reader);
+  if ("errors" in acted) return data(trouble(reader, acted.errors), { status: 400 });
+  return redirect(`/${params.machine}/${acted.to}`);
+});
+
+export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
+
+export default function Aim({ loaderData: loaded, actionData }: Route.ComponentProps) {
+  const { open, problem } = loaded;
+  const requestKey = keyAfter(actionData, loaded.key);
+  if (problem)
+    return (
+      <Frame>
+        <h1 className="verdict">This path cannot be aimed as it stands.</h1>
+        <p className="lead">{problem}</p>
+        <LinkButton to={`/${loaded.slug}/workshop`}>To the path in the Workshop</LinkButton>
+      </Frame>
+    );
+  if (!open)
+    return (
+      <Frame>
+        <Begin loaded={loaded} failed={actionData} requestKey={requestKey} />
+      </Frame>
+    );
+  return (
+    <div className="place">
+      <MachineRail />
+      <main className="page columns">
+        <div className="stack">
+          <div>
+            <p className="soft">
+              Aim of {loaded.machine}
+              {loaded.openCase ? (
+                <>
+                  {" · "}
+                  <Link to={`/${loaded.slug}/trace/${loaded.openCase.id}`}>case {loaded.openCase.number}</Link>
+                </>
+              ) : null}{" "}
+              · {open.entries} {open.entries === 1 ? "entry" : "entries"}
+            </p>
+            <h1 className="verdict">{open.headline}</h1>
+            {open.lead ? <p className="lead">{open.lead}</p> : null}
+          </div>
+          {loaded.openRound?.apart ? (
+            <Block strong>
+              <p>The machine is apart. Nothing is fired and no mark is made before that round has put it together.</p>
+              <LinkButton type="primary" to={`/${loaded.slug}/round/${loaded.openRound.id}`}>
+                To the open round
+              </LinkButton>
+            </Block>
+          ) : (
+            <StepCard key={loaded.key} step={open.step} failed={actionData} requestKey={requestKey} after={afterWords(loaded)} />
+          )}
+          {[...open.conflicts, ...open.surprises].map((words) => (
+            <Notice key={words} kind="doubt">
+              {words}
+            </Notice>
+          ))}
+          <OtherMoves key={`${loaded.key}-more`} open={open} failed={actionData} requestKey={requestKey} />
+          {open.step.kind === "good" ? null : <Leave failed={actionData} />}
+        </div>
+        <Standing open={open} screws={loaded.screws} requestKey={requestKey} />
+      </main>
+    </div>
+  );
+}
+
+/** Where a good end leads, on its button. */
+function afterWords({ openRound, openCase }: Route.ComponentProps["loaderData"]): string {
+  if (openRound) return "Finish: back to the round";
+  return openCase ? "Finish: to the proof" : "Finish";
+}
+
+function Frame({ children }: { children: React.ReactNode }) {
+  return (
+    <div className="place">
+      <MachineRail />
+      <main className="page stack loose">{children}</main>
+    </div>
+  );
+}

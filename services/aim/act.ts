@@ -1,0 +1,134 @@
+/** What an owner does at the mirrors by a posted form: begins, notes a mark, a turn or a shift, takes it back, ends. */
+import { type AimEntry, aimEntrySchema, SCREWS, solve, spotId, spotsOf } from "#core/aim";
+import { addEntry, endSitting, openSitting, withdrawLast } from "#store/aim";
+import { check, type FieldErrors } from "#store/check";
+import { atOnce } from "#store/database";
+import { once, rowKey } from "#store/sent";
+import type { Services } from "../context";
+import { type FormReader, sentAs } from "../forms/fields";
+import { type Gathered, gather } from "../machine/gather";
+import { number } from "../words";
+import { finishGood } from "./finish";
+import { type Aiming, aimingOf } from "./sitting";
+import { nameOf } from "./words";
+
+/** Where to go next: the round that proves it, the case, or Aim itself. */
+export type Acted = { readonly to: string } | { readonly errors: FieldErrors };
+
+const HERE = { to: "aim" } as const;
+
+/** A mark further off than this cannot be on any tape, mm. */
+const OFF_ANY_TAPE_MM = 60;
+
+/** Throws NotHere. */
+export async function aimByForm(services: Services, slug: string, reader: FormReader): Promise<Acted> {
+  const g = await gather(services, slug);
+  const aiming = await aimingOf(services, g);
+  if ("problem" in aiming) return { errors: { "": aiming.problem } };
+  const intent = reader.text("intent") ?? "";
+  if (intent === "start") return start(services, g, reader);
+  const { sitting } = aiming;
+  if (!sitting) return { errors: { "": "Nobody is aiming this machine any more: it was ended, perhaps on another device." } };
+  if (g.openRound?.apart && intent !== "leave") return { errors: { "": "The machine is apart: do not fire. Finish that round first." } };
+  switch (intent) {
+    case "undo":
+      await withdrawLast(services.store, sitting.id, g.nowMs);
+      return HERE;
+    case "mark":
+      return keep(services, g, sitting.id, reader, readMark(g, aiming, reader));
+    case "turn":
+      return keep(services, g, sitting.id, reader, readTurn(aiming, reader));
+    case "shift":
+      return keep(services, g, sitting.id, reader, readShift(reader));
+    case "forget":
+      return keep(services, g, sitting.id, reader, { entries: [{ kind: "forget", element: reader.text("element") ?? "" }] });
+    case "back":
+      return keep(services, g, sitting.id, reader, {
+        entries: solve(aiming.session).back.map((t): AimEntry => ({ kind: "turn", ...t })),
+      });
+    case "finish":
+      return finish(services, g, aiming, sitting.id, reader);
+    case "leave":
+      return leave(services, g, sitting.id, reader);
+  }
+  return { errors: { "": "This is not something that can be done here." } };
+}
+
+async function start(services: Services, g: Gathered, reader: FormReader): Promise<Acted> {
+  if (g.openRound?.apart) return { errors: { "": "The machine is apart: do not fire. Finish that round first." } };
+  if (reader.text("safe") === undefined) return { errors: { safe: "Tick it when it is so. Nothing is fired before that." } };
+  const sent = sentAs(`aim ${g.machine.id}`, reader);
+  await once(services.store, sent, g.nowMs, (tx) =>
+    openSitting(tx, g.machine.id, { caseId: g.openCase?.id, requestKey: rowKey(sent), entries: [] }, g.nowMs),
+  );
+  return HERE;
+}
+
+type Read = { readonly entries: readonly AimEntry[] } | { readonly errors: FieldErrors };
+
+async function keep(services: Services, g: Gathered, sittingId: number, reader: FormReader, read: Read): Promise<Acted> {
+  if ("errors" in read) return read;
+  for (const entry of read.entries) if (!check(aimEntrySchema, entry).ok) return { errors: { "": "That cannot be noted here." } };
+  const sent = sentAs(`aim ${g.machine.id} ${sittingId}`, reader);
+  await once(services.store, sent, g.nowMs, async (tx) => {
+    for (const [i, entry] of read.entries.entries()) await addEntry(tx, sittingId, entry, `${rowKey(sent)}:${i}`, g.nowMs);
+  });
+  return HERE;
+}
+
+function readMark(g: Gathered, { path }: Aiming, reader: FormReader): Read {
+  const spot = spotsOf(path).find((s) => spotId(s) === reader.text("spot"));
+  if (!spot) return { errors: { "": "This machine has no such place for tape." } };
+  const right = reader.number("right", "mm", "-1.5");
+  const up = reader.number("up", "mm", "0.5");
+  if (right === undefined || up === undefined) return { errors: reader.errors };
+  const off = Math.hypot(right, up);
+  const aperture = path.stations.find((s) => s.id === spot.at)?.apertureMm ?? 20;
+  if (off > OFF_ANY_TAPE_MM) return { errors: { right: `${number(off)} mm from the middle is off any tape. Millimetres are meant.` } };
+  // Twice as far out as the part reaches: the beam cannot have come from there, unless it was read wrongly.
+  if (off > Math.max(aperture, 8) && reader.text("sure") === undefined)
+    return {
+      errors: {
+        sure: `${number(off)} mm from the middle lies far outside ${nameOf(g.trade, spot.at)} (${number(aperture)} mm wide). Look again; if it really is there, tick this.`,
+      },
+    };
+  return { entries: [{ kind: "mark", spot, mark: { right, up } }] };
+}
+
+function readTurn({ path }: Aiming, reader: FormReader): Read {
+  const element = path.elements.find((e) => e.id === reader.text("element"));
+  const screw = SCREWS.find((s) => s === reader.text("screw"));
+  const amount = Number(reader.text("amount"));
+  const turns = reader.text("sense") === "anticlockwise" ? -amount : amount;
+  if (!element?.mount || !screw || !Number.isFinite(turns) || turns === 0 || Math.abs(turns) > 3)
+    return { errors: { amount: "Say which screw, how far, and which way." } };
+  return { entries: [{ kind: "turn", element: element.id, screw, turns }] };
+}
+
+function readShift(reader: FormReader): Read {
+  try {
+    return { entries: [{ kind: "shift", shift: JSON.parse(reader.text("shift") ?? "") }] };
+  } catch {
+    return { errors: { "": "That cannot be noted here." } };
+  }
+}
+
+/** Ends a sitting that is good enough. The power limit put back is a step like any other that protects what comes next: it must be ticked. */
+async function finish(services: Services, g: Gathered, aiming: Aiming, sittingId: number, reader: FormReader): Promise<Acted> {
+  if (reader.text("power-back") === undefined)
+    return { errors: { "power-back": "Put the power limit back, then tick it. Left low it looks like a dying tube." } };
+  if (!solve(aiming.session).goodEnough)
+    return { errors: { "": "Another device noted something meanwhile: it is not good enough any more." } };
+  const sent = sentAs(`aim ${g.machine.id} ${sittingId}`, reader);
+  return once(services.store, sent, g.nowMs, (tx) =>
+    finishGood({ ...services, store: tx, nowMs: () => g.nowMs }, g, aiming, sittingId, rowKey(sent)),
+  );
+}
+
+async function leave(services: Services, g: Gathered, sittingId: number, reader: FormReader): Promise<Acted> {
+  if (reader.text("power-back") === undefined)
+    return { errors: { "power-back": "Put the power limit back, then tick it. Left low it looks like a dying tube." } };
+  const why = reader.text("why") ?? "left before it was good";
+  await atOnce(services.store, (tx) => endSitting(tx, sittingId, { good: false, words: why.slice(0, 200) }, g.nowMs));
+  return HERE;
+}

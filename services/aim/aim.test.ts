@@ -1,0 +1,185 @@
+import { beforeEach, describe, expect, it } from "vitest";
+import { aimPathOf, spotId, spotsOf } from "#core/aim";
+import { entriesOf, openSittingOf, sittingsOf } from "#store/aim";
+import { listFindings, openCase } from "#store/cases";
+import { importWorkshop } from "#store/portable/whole";
+import { findRound, openRoundOf, startRound } from "#store/rounds";
+import { readWorkshopFile, workshopFile } from "../exchange/workshopFile";
+import { FormReader } from "../forms/fields";
+import { planOf } from "../machine/plans";
+import { TestWorkshop } from "../testWorkshop";
+import { aimByForm } from "./act";
+import { aimView } from "./aimView";
+
+let w: TestWorkshop;
+let n = 0;
+const act = (intent: string, fields: Readonly<Record<string, string>> = {}) => {
+  const form = new FormData();
+  for (const [name, value] of Object.entries({ intent, requestKey: `aim-test-${++n}`, ...fields })) form.set(name, value);
+  return aimByForm(w.services, "larkspur", new FormReader(form));
+};
+const view = async () => aimView(w.services, await w.look());
+const mark = (spot: string, right: string, up: string) => act("mark", { spot, right, up });
+const turn = (screw: string, amount: string, sense = "clockwise") => act("turn", { element: "mirror-1", screw, amount, sense });
+
+/** Marks that all meet, made twice. */
+async function allMeet() {
+  const { trade } = await w.look();
+  const path = aimPathOf(trade.layout.path);
+  for (let i = 0; i < 3; i++) for (const spot of spotsOf(path)) await mark(spotId(spot), "0.1", "-0.1");
+}
+
+beforeEach(async () => {
+  w = await TestWorkshop.open();
+  w.day(3);
+});
+
+describe("a sitting at the mirrors", () => {
+  it("begins only when it is safe to fire, and never while the machine is apart", async () => {
+    expect(await act("start")).toMatchObject({ errors: { safe: expect.stringContaining("Tick it") } });
+    const { trade } = await w.look();
+    await startRound(w.store, 1, { title: "Lens", parts: ["lens"], plan: planOf(trade, ["lens"]), requestKey: "r" }, w.nowMs);
+    const g = await w.look();
+    if (g.openRound?.apart) expect(await act("start", { safe: "1" })).toMatchObject({ errors: { "": expect.stringContaining("apart") } });
+    expect(await openSittingOf(w.store, 1)).toBeUndefined();
+  });
+
+  it("asks about a mark far outside the part and keeps it only when told that it is there", async () => {
+    await act("start", { safe: "1" });
+    expect(await mark("mirror-1", "26", "4")).toMatchObject({ errors: { sure: expect.stringMatching(/26.3 mm .* far outside M1/) } });
+    expect(await mark("mirror-1", "90", "0")).toMatchObject({ errors: { right: expect.stringContaining("off any tape") } });
+    expect(await mark("mirror-1", "x", "0")).toMatchObject({ errors: { right: expect.stringContaining("not a number") } });
+    expect(await mark("mirror-7", "1", "0")).toMatchObject({ errors: { "": expect.stringContaining("no such place") } });
+    expect((await entriesOf(w.store, 1)).length).toBe(0);
+    await act("mark", { spot: "mirror-1", right: "26", up: "4", sure: "1" });
+    expect((await entriesOf(w.store, 1)).map((e) => e.entry)).toEqual([
+      { kind: "mark", spot: { at: "mirror-1", far: [] }, mark: { right: 26, up: 4 } },
+    ]);
+  });
+
+  it("names the sides of the machine, and says what the marks say", async () => {
+    await act("start", { safe: "1" });
+    await mark("mirror-1", "0.1", "0");
+    await mark("mirror-2", "0.4", "0");
+    expect((await view()).open?.step).toMatchObject({ kind: "mark", spot: "M2, gantry far", sides: { right: "machine's left", up: "up" } });
+    await mark("mirror-2+mirror-2", "4.4", "0");
+    const { open } = await view();
+    expect(open?.headline).toMatch(/^M1, screw A: .* turn/);
+    expect(open?.lead).toMatch(/wanders \d(\.\d)? mm to the machine's left; 0.6 mm would do/);
+    // The sum of a leg and the sentence above it say the same.
+    expect(open?.legs.find((l) => l.id === "mirror-1")?.words).toMatch(/marks \d(\.\d)? mm apart/);
+  });
+
+  it("takes the last entry back, and leads back to the best state", async () => {
+    await act("start", { safe: "1" });
+    for (const [spot, right] of [
+      ["mirror-1", "0"],
+      ["mirror-2", "0"],
+      ["mirror-2+mirror-2", "2"],
+    ] as const)
+      await mark(spot, right, "0");
+    await turn("A", "0.25");
+    await mark("mirror-2+mirror-2", "6.5", "0");
+    expect((await view()).open?.back).toEqual([{ words: "M1, screw A: 1/4 turn anticlockwise" }]);
+    await act("back");
+    expect((await entriesOf(w.store, 1)).at(-1)?.entry).toMatchObject({ kind: "turn", screw: "A", turns: -0.25 });
+    await act("undo");
+    expect((await view()).open?.back).toHaveLength(1);
+  });
+
+  it("remembers on another day what a screw does, until told that it is another screw", async () => {
+    await act("start", { safe: "1" });
+    for (const [spot, right] of [
+      ["mirror-1", "0"],
+      ["mirror-2", "0"],
+      ["mirror-2+mirror-2", "4"],
+    ] as const)
+      await mark(spot, right, "0");
+    await turn("A", "0.25");
+    await mark("mirror-2+mirror-2", "8.6", "0");
+    expect(await act("leave")).toMatchObject({ errors: { "power-back": expect.stringContaining("power limit back") } });
+    await act("leave", { "power-back": "1" });
+    w.day(200);
+    await act("start", { safe: "1" });
+    const screws = async () => (await view()).screws.find((s) => s.id === "mirror-1")?.screws.map((s) => s.does);
+    expect(await screws()).toEqual([
+      expect.stringMatching(/a quarter clockwise moves the far mark 4(\.\d)? mm to the machine's left/),
+      undefined,
+    ]);
+    for (const [spot, right] of [
+      ["mirror-1", "0"],
+      ["mirror-2", "0"],
+      ["mirror-2+mirror-2", "4"],
+    ] as const)
+      await mark(spot, right, "0");
+    expect((await view()).open?.step).toMatchObject({ kind: "turn", screw: "A", isTrial: false });
+    await act("forget", { element: "mirror-1" });
+    expect(await screws()).toEqual([undefined, undefined]);
+  });
+});
+
+describe("a sitting that ends good", () => {
+  it("must put the power limit back, and leaves its services in the log where no round carries them", async () => {
+    await act("start", { safe: "1" });
+    await mark("mirror-1", "0", "0");
+    await turn("A", "0.125");
+    await allMeet();
+    expect((await view()).open?.headline).toMatch(/^Good enough/);
+    expect(await act("finish")).toMatchObject({ errors: { "power-back": expect.any(String) } });
+    expect(await act("finish", { "power-back": "1" })).toEqual({ to: "aim" });
+    const services = (await w.look()).log.kinds.service.slice(0).map((e) => [e.payload.station, e.payload.what, e.payload.task]);
+    expect(services).toContainEqual(["mirror-1", "aimed", undefined]);
+    expect(services).toContainEqual(["mirror-1", "checked", "aim-check"]);
+    expect((await sittingsOf(w.store, 1)).map((s) => s.ending?.good)).toEqual([true]);
+    // Sent once more it does nothing twice.
+    expect(await act("finish", { "power-back": "1" })).toMatchObject({ errors: { "": expect.stringContaining("ended") } });
+  });
+
+  it("feeds its case and starts the round that proves it, with what was done answered", async () => {
+    const caseId = await openCase(
+      w.store,
+      1,
+      {
+        title: "Weak at the far corner",
+        sign: "weak-far",
+        symptom: "power",
+        onsetMs: w.nowMs,
+        requestKey: "c",
+        findings: [{ check: "bed-map", outcome: "falls-with-distance" }],
+      },
+      w.nowMs,
+    );
+    await act("start", { safe: "1" });
+    await mark("mirror-1", "0", "0");
+    await turn("A", "0.125");
+    await allMeet();
+    const done = await act("finish", { "power-back": "1" });
+    const round = await openRoundOf(w.store, 1);
+    expect(done).toEqual({ to: `round/${round?.id}` });
+    const { answers, caseId: ofCase, parts } = (await findRound(w.store, 1, round?.id ?? 0)) ?? {};
+    expect(ofCase).toBe(caseId);
+    expect(parts).toContain("aim@1");
+    expect(answers?.get("aim@1.again")).toMatchObject({ done: true, choice: "meet" });
+    // What protects people stays to be walked.
+    expect(answers?.get("power-back")).toBeUndefined();
+    expect((await listFindings(w.store, caseId)).map((f) => f.check)).toEqual(expect.arrayContaining(["tape-travel@2", "tape-travel@3"]));
+    expect((await w.look()).log.kinds.service.length).toBe(0);
+  });
+});
+
+it("goes out and comes in with the workshop's file, entries taken back and all", async () => {
+  await act("start", { safe: "1" });
+  await mark("mirror-1", "1", "0");
+  await mark("mirror-1", "2", "0");
+  await act("undo");
+  const read = readWorkshopFile(await workshopFile(w.services));
+  if ("problems" in read) throw new Error(read.problems.map((p) => p.words).join());
+  const other = await TestWorkshop.open();
+  await other.store.deleteFrom("event").execute();
+  await other.store.deleteFrom("material").execute();
+  await other.store.deleteFrom("machine").execute();
+  await importWorkshop(other.store, read.file);
+  const machineId = (await other.store.selectFrom("machine").select("id").executeTakeFirstOrThrow()).id;
+  const plain = (list: Awaited<ReturnType<typeof entriesOf>>) => list.map((e) => [e.entry, e.atMs, e.withdrawn]);
+  expect(plain(await entriesOf(other.store, machineId))).toEqual(plain(await entriesOf(w.store, 1)));
+});

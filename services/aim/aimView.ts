@@ -1,0 +1,287 @@
+/** View model of Aim: the next mark or turn as one card, how each leg stands, the marks so far, and what is known of the screws. */
+import {
+  type AimAnswer,
+  type AimStep,
+  expectedAt,
+  frameOf,
+  gainOf,
+  type LegAnswer,
+  newestMarks,
+  remembered,
+  type Spot,
+  screwsOf,
+  solve,
+  spotId,
+  spotsOf,
+  turnWords,
+} from "#core/aim";
+import { mirrorNumberOf } from "#core/machine";
+import { listFindings } from "#store/cases";
+import { findingWords } from "../cases/words";
+import type { Services } from "../context";
+import type { Gathered } from "../machine/gather";
+import { number, sinceDay, theStation } from "../words";
+import { type Aiming, aimingOf } from "./sitting";
+import { acrossWords, frameAt, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
+
+export async function aimView(services: Services, g: Gathered) {
+  const aiming = await aimingOf(services, g);
+  const about = {
+    slug: g.machine.slug,
+    machine: g.machine.name,
+    openCase: g.openCase && { id: g.openCase.id, number: g.openCase.number, title: g.openCase.title },
+    openRound: g.openRound,
+  };
+  if ("problem" in aiming) return { ...about, problem: aiming.problem, open: undefined, screws: [], last: undefined };
+  return {
+    ...about,
+    problem: undefined,
+    open: aiming.sitting ? openView(g, aiming, await hintsOf(services, g)) : undefined,
+    screws: screwsView(g, aiming),
+    last:
+      aiming.last?.endedMs === undefined
+        ? undefined
+        : { when: sinceDay(aiming.last.endedMs, g.nowMs), words: aiming.last.ending?.words ?? "" },
+  };
+}
+
+/** What the open case says of the tape at each station: how far, though not which way. */
+async function hintsOf(services: Services, g: Gathered): Promise<Map<string, string>> {
+  const hints = new Map<string, string>();
+  if (!g.openCase) return hints;
+  for (const f of await listFindings(services.store, g.openCase.id)) {
+    const k = /^tape(?:-travel)?@(\d+)$/.exec(f.check)?.[1];
+    if (k === undefined || f.withdrawn) continue;
+    const known = [hints.get(`mirror-${k}`), findingWords(g.trade, f)].filter(Boolean);
+    hints.set(`mirror-${k}`, known.join("; "));
+  }
+  return hints;
+}
+
+export type OpenAim = ReturnType<typeof openView>;
+
+function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string>) {
+  const { path, session } = aiming;
+  const answer = solve(session);
+  const newest = newestMarks(session.entries);
+  const lastMove = session.entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift");
+  return {
+    headline: answer.next.kind === "good" && !answer.goodEnough ? "Make the first mark." : stepHeadline(g.trade, path, answer.next),
+    lead: leadOf(g, aiming, answer),
+    step: stepView(g, aiming, answer.next, hints),
+    ahead: answer.turns.slice(1).map((t) => ({
+      words: `${nameOf(g.trade, t.element)}, screw ${t.screw}: ${turnWords(t.turns)}`,
+      expected: t.expected.map((e) => ({ spot: spotWords(g.trade, path, e.spot), place: placeWords(e.mark) })),
+    })),
+    back: answer.back.map((t) => ({
+      words: `${nameOf(g.trade, t.element)}, screw ${t.screw}: ${turnWords(t.turns)}`,
+    })),
+    legs: answer.legs.map((leg) => legView(g, aiming, leg)),
+    marks: spotsOf(path).flatMap((spot) => {
+      const made = newest.get(spotId(spot));
+      if (!made) return [];
+      const { right, up } = expectedAt(session.state, spot);
+      return [
+        {
+          id: spotId(spot),
+          spot: spotWords(g.trade, path, spot),
+          place: placeWords(made.mark),
+          now: made.entry < lastMove ? `by now about ${placeWords({ right: right.mean, up: up.mean })}` : "",
+        },
+      ];
+    }),
+    surprises: session.surprises.map(
+      (s) =>
+        `${capital(spotWords(g.trade, path, s.spot))}: a mark lay ${number(s.apartMm)} mm from where it was expected. Kept, but weighed less until another says the same.`,
+    ),
+    conflicts: session.trials
+      .filter((t) => t.conflict)
+      .map(
+        (t) =>
+          `${nameOf(g.trade, t.element)}, screw ${t.screw} moved the mark otherwise than before. From there on only what it did now counts.`,
+      ),
+    entries: session.entries.length,
+    residual: answer.residualMm === undefined ? undefined : number(answer.residualMm),
+    good: answer.goodEnough,
+  };
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const signed = (mm: number) => `${mm < -0.05 ? "−" : mm > 0.05 ? "+" : ""}${Math.abs(mm).toFixed(1)}`;
+const placeWords = (mark: { right: number; up: number }) => `${signed(mark.right)}, ${signed(mark.up)} mm`;
+
+/** What the next step is for, as a sentence; of a turn, what the marks say. */
+function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
+  const { next } = answer;
+  switch (next.kind) {
+    case "mark":
+      return {
+        missing: "Nothing can be said of this leg before it.",
+        "after-turn": "One screw was turned: this mark tells what it did.",
+        unsure: "The marks so far lie too near the line to tell. One more decides.",
+        "last-look": "Made before the last turn: once more on fresh tape, then this leg is done.",
+      }[next.why];
+    case "turn":
+    case "seat":
+    case "shift":
+      return offWords(
+        g,
+        aiming,
+        answer,
+        next.kind === "shift" ? undefined : next.element,
+        next.kind === "shift" ? next.station : undefined,
+      );
+    case "good":
+      return answer.goodEnough
+        ? `Every leg was looked at since the last turn${answer.residualMm === undefined ? "" : `; marks and sums differ by ${number(answer.residualMm)} mm`}. A good state is better than a perfect one that ran away.`
+        : "";
+  }
+}
+
+function offWords(
+  g: Gathered,
+  { path, session }: Aiming,
+  answer: AimAnswer,
+  element: string | undefined,
+  station: string | undefined,
+): string {
+  const leg = answer.legs.find((l) => l.element === element);
+  if (leg && leg.aim === "parallel")
+    return `From near to far the mark at ${theStation(nameOf(g.trade, leg.endsAt))} wanders ${acrossWords(frameAt(path, leg.endsAt), leg.apart)}; ${number(leg.toleranceMm)} mm would do.`;
+  const at = station ?? leg?.endsAt ?? "";
+  const { right, up } = expectedAt(session.state, { at, far: [] });
+  return `The beam meets ${theStation(nameOf(g.trade, at))} ${acrossWords(frameAt(path, at), { right: right.mean, up: up.mean })} off its middle. That is a matter of ${leg ? "its angle" : "place, not of screws"}.`;
+}
+
+/** Marks at the other spots of a station, where they are taken to lie by now. */
+function othersAt(g: Gathered, path: Aiming["path"], session: Aiming["session"], spot: Spot) {
+  return [...newestMarks(session.entries).values()]
+    .filter((m) => m.spot.at === spot.at && spotId(m.spot) !== spotId(spot))
+    .map((m) => {
+      const { right, up } = expectedAt(session.state, m.spot);
+      return { right: right.mean, up: up.mean, words: spotWords(g.trade, path, m.spot) };
+    });
+}
+
+/** What right and up are on the machine, where that is not what one would think. */
+const seenWords = (sides: ReturnType<typeof sidesAt>) =>
+  `Seen the way the beam flies: right is the ${sides.right}${sides.up === "up" ? "" : `, up is the ${sides.up}`}.`;
+
+function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: ReadonlyMap<string, string>) {
+  switch (next.kind) {
+    case "mark": {
+      const station = path.stations.find((s) => s.id === next.spot.at);
+      const { right, up } = expectedAt(session.state, next.spot);
+      const isKnown = Math.max(right.sd, up.sd) < 3;
+      return {
+        kind: "mark" as const,
+        spotId: spotId(next.spot),
+        spot: spotWords(g.trade, path, next.spot),
+        station: nameOf(g.trade, next.spot.at),
+        onMirror: mirrorNumberOf(next.spot.at) !== undefined,
+        apertureMm: station?.apertureMm ?? 20,
+        sides: sidesAt(path, next.spot.at),
+        seen: seenWords(sidesAt(path, next.spot.at)),
+        hint: hints.get(next.spot.at),
+        expected: isKnown ? { right: right.mean, up: up.mean, sd: Math.max(right.sd, up.sd) } : undefined,
+        before: newestMarks(session.entries).get(spotId(next.spot))?.mark,
+        others: othersAt(g, path, session, next.spot),
+      };
+    }
+    case "turn": {
+      const element = path.elements.find((e) => e.id === next.element);
+      const far = next.expected.at(-1);
+      const now = far && expectedAt(session.state, far.spot);
+      return {
+        kind: "turn" as const,
+        element: next.element,
+        name: nameOf(g.trade, next.element),
+        screw: next.screw,
+        turns: next.turns,
+        words: turnWords(next.turns),
+        isTrial: next.isTrial,
+        place:
+          element?.mount && element.inPlane
+            ? (screwsOf(element.mount, element.inPlane).find((s) => s.screw === next.screw)?.place ?? "")
+            : "",
+        screws: element?.mount && element.inPlane ? screwsOf(element.mount, element.inPlane).map((s) => s.screw) : [],
+        expected: far && {
+          spot: spotWords(g.trade, path, far.spot),
+          apertureMm: path.stations.find((s) => s.id === far.spot.at)?.apertureMm ?? 20,
+          sides: sidesAt(path, far.spot.at),
+          from: now && { right: now.right.mean, up: now.up.mean },
+          to: far.mark,
+          others: othersAt(g, path, session, far.spot),
+          words: placeWords(far.mark),
+        },
+      };
+    }
+    case "shift":
+      return { kind: "shift" as const, shift: JSON.stringify(next.shift), isTube: next.shift.of === "tube" };
+    case "seat":
+      return { kind: "seat" as const, name: nameOf(g.trade, next.element), isTube: next.element === "tube" };
+    case "good":
+      return { kind: "good" as const };
+  }
+}
+
+function legView(g: Gathered, { path }: Aiming, leg: LegAnswer) {
+  const element = path.elements.find((e) => e.id === leg.element);
+  const frame = frameOf(element?.beamTo ?? "left");
+  const k = mirrorNumberOf(leg.element);
+  return {
+    id: leg.element,
+    name: `${nameOf(g.trade, leg.element)} to ${theStation(nameOf(g.trade, leg.endsAt))}`,
+    status: leg.status,
+    words:
+      leg.status === "unknown"
+        ? "not read yet"
+        : leg.aim === "parallel"
+          ? leg.status === "good"
+            ? `marks together, ${number(leg.apartMm)} mm apart`
+            : `marks ${number(leg.apartMm)} mm apart`
+          : leg.status === "good"
+            ? "meets the middle"
+            : `${acrossWords(frame, leg.apart)} off the middle`,
+    /** For whoever wants the sum behind it. */
+    sum: [
+      leg.deviation && `deviation ${signed(leg.deviation.right)}, ${signed(leg.deviation.up)} mrad`,
+      leg.correction &&
+        k !== undefined &&
+        `mirror to turn by ${signed(leg.correction.inPlane)} mrad in its plane, ${signed(leg.correction.across)} across`,
+      `together within ${number(leg.toleranceMm)} mm`,
+    ]
+      .filter(Boolean)
+      .join("; "),
+  };
+}
+
+/** What is known of each screw, and of how many trials in this sitting. */
+function screwsView(g: Gathered, { path, session }: Aiming) {
+  const known = remembered(session.state);
+  return path.elements.flatMap((element) => {
+    const { mount, inPlane } = element;
+    if (!mount || !inPlane) return [];
+    const leverMm = element.lengthMm + element.travelMm;
+    return [
+      {
+        id: element.id,
+        name: nameOf(g.trade, element.id),
+        at: theStation(nameOf(g.trade, element.endsAt)),
+        screws: session.state.screws
+          .filter((s) => path.elements[s.element]?.id === element.id)
+          .map((s) => {
+            const gain = gainOf(session.state, s).mean;
+            const quarter = { right: (gain.right * leverMm) / 4000, up: (gain.up * leverMm) / 4000 };
+            return {
+              screw: s.screw,
+              place: s.place,
+              does: known[s.key]
+                ? `a quarter clockwise moves the far mark ${acrossWords(frameAt(path, element.endsAt), quarter, 0.4)}`
+                : undefined,
+            };
+          }),
+      },
+    ];
+  });
+}

@@ -1,0 +1,84 @@
+/** The sitting at the mirrors that is open on a machine, with what earlier ones taught about its screws. */
+import { type AimEntry, type AimPath, type AimSession, aimPathOf, NoAimPath, remembered, type ScrewMemory, sessionOf } from "#core/aim";
+import { entriesOf, type KeptEntry, type Sitting, sittingsOf } from "#store/aim";
+import type { Services } from "../context";
+import type { Gathered } from "../machine/gather";
+import type { Trade } from "../machine/trade";
+
+export interface Aiming {
+  readonly path: AimPath;
+  readonly sitting: Sitting | undefined;
+  readonly last: Sitting | undefined;
+  /** Entries of the open sitting that stand. */
+  readonly entries: readonly KeptEntry[];
+  readonly session: AimSession;
+  /** What was known of the screws before this sitting. */
+  readonly memory: ScrewMemory;
+}
+
+/** The machine's path as it is aimed, or why it cannot be. */
+export function pathToAim(trade: Trade): AimPath | { readonly problem: string } {
+  try {
+    return aimPathOf(trade.layout.path, { corner: trade.layout.fittings.beamCorner });
+  } catch (error) {
+    if (error instanceof NoAimPath) return { problem: error.message };
+    throw error;
+  }
+}
+
+/** A sitting as far as the path still has its places: a mirror taken off takes its marks along. */
+function replayed(path: AimPath, entries: readonly AimEntry[], memory: ScrewMemory): AimSession {
+  const elements = new Map(path.elements.map((e) => [e.id, e]));
+  const stations = new Set(path.stations.map((s) => s.id));
+  const isHere = (entry: AimEntry): boolean => {
+    switch (entry.kind) {
+      case "mark":
+        return stations.has(entry.spot.at);
+      case "turn":
+        return (
+          elements.get(entry.element)?.mount !== undefined &&
+          (entry.screw !== "C" || elements.get(entry.element)?.mount?.kind === "three-at-120")
+        );
+      case "shift":
+        return (
+          entry.shift.of === "tube" || (entry.shift.of === "mount" ? stations.has(entry.shift.station) : elements.has(entry.shift.element))
+        );
+      case "forget":
+        return true;
+    }
+  };
+  return sessionOf(path, entries.filter(isHere), memory);
+}
+
+/** Screws that were not turned in a sitting are remembered as they were before it. */
+export async function aimingOf(services: Services, g: Gathered): Promise<Aiming | { readonly problem: string }> {
+  const path = pathToAim(g.trade);
+  if ("problem" in path) return path;
+  const [sittings, all] = await Promise.all([sittingsOf(services.store, g.machine.id), entriesOf(services.store, g.machine.id)]);
+  const standing = (id: number) => all.filter((e) => e.sittingId === id && !e.withdrawn);
+  let memory: ScrewMemory = {};
+  for (const s of sittings) {
+    if (s.endedMs === undefined) continue;
+    memory = remembered(
+      replayed(
+        path,
+        standing(s.id).map((e) => e.entry),
+        memory,
+      ).state,
+    );
+  }
+  const sitting = sittings.find((s) => s.endedMs === undefined);
+  const entries = sitting ? standing(sitting.id) : [];
+  return {
+    path,
+    sitting,
+    last: sittings.findLast((s) => s.endedMs !== undefined),
+    entries,
+    session: replayed(
+      path,
+      entries.map((e) => e.entry),
+      memory,
+    ),
+    memory,
+  };
+}
