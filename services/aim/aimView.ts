@@ -58,6 +58,9 @@ async function hintsOf(services: Services, g: Gathered): Promise<Map<string, str
   return hints;
 }
 
+/** A mark that lies this near to where it was has not moved, mm. */
+const MOVED_MM = 0.25;
+
 export type OpenAim = ReturnType<typeof openView>;
 
 function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string>) {
@@ -86,7 +89,10 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
           id: spotId(spot),
           spot: spotWords(g.trade, path, spot),
           place: placeWords(made.mark),
-          now: made.entry < lastMove ? `by now about ${placeWords({ right: right.mean, up: up.mean })}` : "",
+          now:
+            made.entry < lastMove && Math.hypot(made.mark.right - right.mean, made.mark.up - up.mean) > MOVED_MM
+              ? `by now about ${placeWords({ right: right.mean, up: up.mean })}`
+              : "",
         },
       ];
     }),
