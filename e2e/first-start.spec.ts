@@ -41,7 +41,7 @@ test("a new owner with a weak cut is led from the sign to a repair and its proof
   await expectAccessible(page);
   await page.getByRole("button", { name: "Start tracing" }).click();
   await expect(page.getByText("Choose what you noticed.")).toBeVisible();
-  await page.getByRole("radio", { name: "Weak right after cleaning" }).check();
+  await page.getByRole("checkbox", { name: "Weak right after cleaning" }).check();
   await page.getByRole("button", { name: "Start tracing" }).click();
   await expect(page.getByRole("region", { name: "Next check" })).toBeVisible();
   await expectAccessible(page);

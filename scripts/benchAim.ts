@@ -17,7 +17,9 @@ type Kind = "right-angle" | "three-at-120" | "two-and-spring";
 
 /** A layout whose mirrors all stand on screws of one kind. */
 function pathWith(layout: string, kind: Kind): AimPath {
-  const { path, fittings } = layouts[layout]!;
+  const found = layouts[layout];
+  if (!found) throw new RangeError(`no layout ${layout}`);
+  const { path, fittings } = found;
   const screws = { kind, pitchMm: 0.5, armMm: kind === "three-at-120" ? 24 : 40 };
   const turned: Path = path.map((s) =>
     s.role === "mirror"
@@ -169,6 +171,7 @@ for (const [layout, kind] of [
 
 /** Out of aim again by turns nobody wrote down. */
 function knocked(machine: AimMachine, path: AimPath): AimMachine {
-  for (const [i, s] of startOf(path).screws.entries()) machine.turn(path.elements[s.element]!.id, s.screw, i % 2 === 0 ? 0.3 : -0.25);
+  for (const [i, s] of startOf(path).screws.entries())
+    machine.turn(s.key.slice(0, s.key.lastIndexOf(".")), s.screw, i % 2 === 0 ? 0.3 : -0.25);
   return machine;
 }

@@ -4,7 +4,7 @@ import { readFileSync } from "node:fs";
 import { type Layout, layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
-import { traceSpec } from "#core/machine";
+import { pathProblems, traceSpec } from "#core/machine";
 import { type CaseFile, caseFileSchema, expandModel, type LayoutSpec, type TraceInput, type TraceModel, trace } from "#core/trace";
 import { check } from "#store/check";
 
@@ -38,7 +38,14 @@ function readCase(path: string): CaseFile {
 function layoutOf(path: string, machine: CaseFile["machine"]): LayoutSpec {
   if (machine.preset !== undefined && machine.stations !== undefined)
     throw new CaseFileError(`${path}: machine: give a preset or stations, not both`);
-  if (machine.preset !== undefined) return traceSpec(layouts[machine.preset] as Layout, INTERVAL_PLY_HOURS);
+  if ((machine.path ?? machine.fittings) !== undefined && machine.preset === undefined)
+    throw new CaseFileError(`${path}: machine: path and fittings stand in the place of a preset's: name the preset as well`);
+  if (machine.preset !== undefined) {
+    const preset = layouts[machine.preset] as Layout;
+    const problems = machine.path ? pathProblems(machine.path) : [];
+    if (problems.length > 0) throw new CaseFileError(`${path}: machine.path: ${problems.join(" ")}`);
+    return traceSpec({ ...preset, path: machine.path ?? preset.path, fittings: machine.fittings ?? preset.fittings }, INTERVAL_PLY_HOURS);
+  }
   if (machine.stations === undefined)
     throw new CaseFileError(`${path}: machine: give a preset (${Object.keys(layouts).join(", ")}) or stations`);
   // A path of one's own has the systems of the commonest machine.

@@ -44,7 +44,7 @@ export interface NewCase {
   readonly findings: readonly { readonly check: string; readonly outcome?: string | undefined; readonly value?: number | undefined }[];
 }
 
-/** Opens a case with the findings its sign brings, or gives back the open one: a machine has at most one. */
+/** Opens a case with the findings its signs bring, or gives back the one in which the same is being traced already. */
 export async function openCase(store: Store, machineId: number, input: NewCase, nowMs: number): Promise<number> {
   return atOnce(store, async (tx) => {
     const same = await tx.selectFrom("trace_case").select("id").where("request_key", "=", input.requestKey).executeTakeFirst();
@@ -54,6 +54,7 @@ export async function openCase(store: Store, machineId: number, input: NewCase, 
       .select("id")
       .where("machine_id", "=", machineId)
       .where("closed_ms", "is", null)
+      .where("sign", "=", input.sign)
       .executeTakeFirst();
     if (open) return open.id;
     const last = await tx
@@ -175,7 +176,6 @@ export async function closedCases(store: Store, machineId: number, count: number
   return rows.map(caseOfRow);
 }
 
-/** The case that is open on a machine, if one is. */
 /** From when to when a machine had a fault that a case found, by its closed cases. */
 export async function faultSpans(store: Store, machineId: number): Promise<{ fromMs: number; toMs: number }[]> {
   const rows = await store
@@ -190,14 +190,38 @@ export async function faultSpans(store: Store, machineId: number): Promise<{ fro
   });
 }
 
-export async function openCaseOf(store: Store, machineId: number): Promise<TraceCase | undefined> {
-  const row = await store
+/** Cases that are open on a machine, oldest first. */
+export async function openCasesOf(store: Store, machineId: number): Promise<TraceCase[]> {
+  const rows = await store
     .selectFrom("trace_case")
     .selectAll()
     .where("machine_id", "=", machineId)
     .where("closed_ms", "is", null)
-    .executeTakeFirst();
-  return row && caseOfRow(row);
+    .orderBy("id")
+    .execute();
+  return rows.map(caseOfRow);
+}
+
+/** How often each fault ended a case of the workshop, and how many cases ended with a fault that was found. */
+export async function foundFaults(store: Store): Promise<{ readonly cases: number; readonly faults: Readonly<Record<string, number>> }> {
+  const rows = await store.selectFrom("trace_case").select("closing").where("closed_ms", "is not", null).execute();
+  const found = rows.flatMap((row) => {
+    const { faults } = row.closing === null ? { faults: [] } : (JSON.parse(row.closing) as CaseClosing);
+    return faults.length > 0 ? [faults] : [];
+  });
+  const faults: Record<string, number> = {};
+  for (const id of found.flat()) faults[id] = (faults[id] ?? 0) + 1;
+  return { cases: found.length, faults };
+}
+
+/** Opens a closed case again; what it was closed as is given back, to be written into the log. Undefined where it is open. */
+export async function reopenCase(store: Store, machineId: number, caseId: number): Promise<CaseClosing | undefined> {
+  return atOnce(store, async (tx) => {
+    const closed = await findCase(tx, machineId, caseId);
+    if (closed?.closedMs === undefined) return undefined;
+    await tx.updateTable("trace_case").set({ closed_ms: null, closing: null }).where("id", "=", caseId).execute();
+    return closed.closing ?? { repair: null, faults: [], proof: "" };
+  });
 }
 
 export async function findCase(store: Store, machineId: number, caseId: number): Promise<TraceCase | undefined> {

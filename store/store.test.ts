@@ -7,7 +7,17 @@ import { afterEach, describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
 import { currentEvents } from "#core/events";
 import { mergeAnswers, type RoundAnswer } from "#core/rounds";
-import { addFinding, closeCase, listFindings, openCase, restoreFinding, withdrawFinding } from "#store/cases";
+import {
+  addFinding,
+  closeCase,
+  foundFaults,
+  listFindings,
+  openCase,
+  openCasesOf,
+  reopenCase,
+  restoreFinding,
+  withdrawFinding,
+} from "#store/cases";
 import { atOnce, closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, listRecords, readLog } from "#store/events";
 import { addMachine, changeMachine, listMachines, listMaterials, stationsWithHistory } from "#store/machines";
@@ -331,16 +341,23 @@ describe("cases", () => {
     requestKey: "case",
     findings: [{ check: "onset", outcome: "sudden" }],
   } as const;
-  it("are one at a time, numbered, and close once", async () => {
+  it("are one for each sign, numbered, close once and can be opened again", async () => {
     const { s, id } = await withMachine();
     const first = await openCase(s, id, input, 1);
     expect(await openCase(s, id, { ...input, requestKey: "again" }, 2)).toBe(first);
+    const second = await openCase(s, id, { ...input, sign: "jerky", requestKey: "other" }, 2);
+    expect((await openCasesOf(s, id)).map((c) => c.id)).toEqual([first, second]);
+    await closeCase(s, id, second, { repair: null, faults: ["rails-dirty"], proof: "by hand" }, 3);
     await closeCase(s, id, first, { repair: "Clean the lens", faults: ["lens-dirty"], proof: "ladder" }, 3);
     await closeCase(s, id, first, { repair: null, faults: [], proof: "again" }, 4);
     await openCase(s, id, { ...input, requestKey: "next" }, 5);
     const cases = await listCases(s, id);
-    expect(cases.map((c) => c.number)).toEqual([2, 1]);
-    expect(cases[1]).toMatchObject({ closedMs: 3, closing: { repair: "Clean the lens" } });
+    expect(cases.map((c) => c.number)).toEqual([3, 2, 1]);
+    expect(cases[2]).toMatchObject({ closedMs: 3, closing: { repair: "Clean the lens" } });
+    expect(await foundFaults(s)).toEqual({ cases: 2, faults: { "lens-dirty": 1, "rails-dirty": 1 } });
+    expect(await reopenCase(s, id, first)).toMatchObject({ repair: "Clean the lens" });
+    expect(await reopenCase(s, id, first)).toBeUndefined();
+    expect((await foundFaults(s)).faults).toEqual({ "rails-dirty": 1 });
   });
 
   it("keep withdrawn findings in their history and can bring them back", async () => {

@@ -1,13 +1,12 @@
 /** Test support: all rounds and all cases of a machine, which no page ever asks for at once. Newest first. */
-import { closedCases, openCaseOf, type TraceCase } from "./cases";
+import { closedCases, openCasesOf, type TraceCase } from "./cases";
 import type { Store } from "./database";
 import { endedRounds, openRoundOf, type RoundLine } from "./rounds";
 
 const ALL = 1000;
 
 export async function listCases(store: Store, machineId: number): Promise<TraceCase[]> {
-  const open = await openCaseOf(store, machineId);
-  return [...(open ? [open] : []), ...(await closedCases(store, machineId, ALL))];
+  return [...(await openCasesOf(store, machineId)).reverse(), ...(await closedCases(store, machineId, ALL))];
 }
 
 export async function listRounds(store: Store, machineId: number): Promise<RoundLine[]> {

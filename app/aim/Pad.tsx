@@ -51,6 +51,7 @@ export function Pad({ apertureMm, sides, mark, onMove, expected, from, others = 
     onMove({ right: tenths(mark.right + (move[0] ?? 0)), up: tenths(mark.up + (move[1] ?? 0)) });
   };
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing with a handle in it, no set of fields.
     <svg
       ref={svg}
       className={onMove ? "pad live" : "pad"}
@@ -122,7 +123,6 @@ export function Pad({ apertureMm, sides, mark, onMove, expected, from, others = 
         </rect>
       ))}
       {mark ? (
-        // biome-ignore lint/a11y/useAriaPropsForRole: two numbers at once; its text says both.
         <g
           className="pad-mark"
           transform={`translate(${x(mark.right)} ${y(mark.up)})`}

@@ -57,7 +57,7 @@ export function Offer({ data }: { data: Loaded }) {
           slug={slug}
           parts={offer.parts}
           requestKey={data.keys.round}
-          primary={!data.openCase && data.hasBaseline}
+          primary={data.openCases.length === 0 && data.hasBaseline}
           label="Start this round"
         />
         {data.shorter.map((s) => (

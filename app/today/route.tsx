@@ -95,20 +95,20 @@ function Verdict({ data: { verdict, worst, hasBaseline, openRoundId } }: { data:
 
 /** The column beside: the open case, what is entered on the spot, and what comes. */
 function Beside({ data }: { data: Loaded }) {
-  const { slug, openCase, lastProof } = data;
+  const { slug, openCases, lastProof } = data;
   return (
     <div className="stack loose">
-      {openCase ? (
-        <Block strong label="Open case">
+      {openCases.map((c, i) => (
+        <Block key={c.id} strong label="Open case">
           <p>
-            <b className="card-lead">{openCase.title}</b>, since {openCase.since}
+            <b className="card-lead">{c.title}</b>, since {c.since}
           </p>
-          <p className="soft">{openCase.words}</p>
-          <LinkButton to={`/${slug}/trace/${openCase.id}`} type={data.openRoundId === undefined ? "primary" : "default"}>
+          <p className="soft">{c.words}</p>
+          <LinkButton to={`/${slug}/trace/${c.id}`} type={i === 0 && data.openRoundId === undefined ? "primary" : "default"}>
             Go on tracing
           </LinkButton>
         </Block>
-      ) : null}
+      ))}
       <section className="stack">
         <h2 className="small-title">What happened?</h2>
         <QuickHours data={data} />

@@ -1,7 +1,7 @@
 /** What it could be and why: ranked faults, each answer's weight for or against as a bar and a number. */
-import { Descriptions } from "antd";
 import { More } from "../ui/More";
 import type { Route } from "./+types/case";
+import { Budget } from "./Budget";
 
 type Loaded = Route.ComponentProps["loaderData"];
 type Fault = Loaded["view"]["faults"][number];
@@ -23,6 +23,12 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
           {view.nothingWrong ? <>; nothing wrong {view.nothingWrong}</> : null}
         </div>
       </div>
+      {view.budget && view.budget.length > 0 ? (
+        <div>
+          <h2 className="small-title">Light along the path, now against good days</h2>
+          <Budget lines={view.budget} />
+        </div>
+      ) : null}
       <More label="The figures behind the bars">
         <p className="small soft">
           In decibans: ten make a fault ten times likelier, three about twice. Weighed over all sets of faults at once.
@@ -43,19 +49,6 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
           )}
         </ul>
       </More>
-      {view.losses.length > 0 ? (
-        <More label="Light lost per station, against the baseline">
-          <Descriptions
-            column={1}
-            size="small"
-            items={view.losses.map((l) => ({
-              key: l.id,
-              label: l.name,
-              children: `about ${l.mid} %, somewhere in ${l.low} to ${l.high}`,
-            }))}
-          />
-        </More>
-      ) : null}
     </section>
   );
 }
@@ -67,6 +60,7 @@ function Why({ fault }: { fault: Fault }) {
         <b>{fault.name}</b>
         <b className="nowrap">{fault.chance}</b>
       </div>
+      {fault.before ? <p className="small">Here {fault.before}.</p> : null}
       {fault.evidence.length === 0 ? <p className="small soft">{fault.reason}</p> : null}
       {fault.evidence.map((e) => {
         const width = `${Math.min(50, (50 * Math.abs(e.decibans)) / BAR_DECIBANS)}%`;

@@ -9,7 +9,7 @@ import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
 import { Block } from "../ui/Block";
-import { FormProblem, Submit } from "../ui/form/Posted";
+import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
@@ -27,7 +27,10 @@ import { RepairDirect, RepairStart } from "./RepairStart";
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => {
   const g = await gatherOnce(context, params.machine);
   const view = await caseView(context, g, recordId(params.caseId), new URL(request.url).searchParams.get("check"));
-  return { ...view, keys: { answer: context.freshKey(), repair: context.freshKey(), straight: context.freshKey() } };
+  return {
+    ...view,
+    keys: { answer: context.freshKey(), repair: context.freshKey(), straight: context.freshKey(), also: context.freshKey() },
+  };
 });
 
 export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
@@ -78,10 +81,19 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
               ) : null}
               {view.repair ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
               <Declined loaded={loaded} />
-              <OtherWays loaded={loaded} failed={actionData} />
+              <OtherWays loaded={loaded} failed={actionData} alsoKey={keyAfter(actionData, loaded.keys.also)} />
             </>
           )}
           <Answered loaded={loaded} />
+          <div className="row">
+            <LinkButton to={`/${loaded.slug}/trace/${loaded.id}/report`}>Report to print</LinkButton>
+            {loaded.closed ? (
+              <Form method="post">
+                <input type="hidden" name="intent" value="reopen" />
+                <Submit>It came back: open it again</Submit>
+              </Form>
+            ) : null}
+          </div>
         </div>
         <Reasons loaded={loaded} />
       </main>
@@ -110,6 +122,9 @@ function Head({ loaded }: { loaded: Loaded }) {
           <h1 className="verdict">It was: {closed.was}.</h1>
           <p className="lead">
             Closed {closed.at}. {closed.repair ? `Repair: ${closed.repair}. ` : ""}Proof: {closed.proof}.
+          </p>
+          <p className="soft">
+            It took {closed.cost}.{closed.before ? ` ${closed.before}.` : ""}
           </p>
         </>
       ) : (
@@ -212,7 +227,7 @@ function Declined({ loaded }: { loaded: Loaded }) {
 }
 
 /** Another check, another repair, or the end without a proof. */
-function OtherWays({ loaded, failed }: { loaded: Loaded; failed: Partial<FormState> | undefined }) {
+function OtherWays({ loaded, failed, alsoKey }: { loaded: Loaded; failed: Partial<FormState> | undefined; alsoKey: string }) {
   const { view } = loaded;
   return (
     <More label="Another check, another repair, or close" open={failed?.errors?.why !== undefined}>
@@ -228,6 +243,16 @@ function OtherWays({ loaded, failed }: { loaded: Loaded; failed: Partial<FormSta
             </div>
           </Fields>
           <Submit className="beside-field">Ask me that</Submit>
+        </Form>
+        <Form method="post" className="row top">
+          <RequestKey value={alsoKey} />
+          <input type="hidden" name="intent" value="also" />
+          <Fields state={failed}>
+            <div className="wide-field">
+              <SelectField name="sign" label="I noticed this as well" options={loaded.signs} />
+            </div>
+          </Fields>
+          <Submit className="beside-field">Add it</Submit>
         </Form>
         {view.straight && !loaded.openRound && view.straight.id !== view.repair?.id ? <RepairDirect loaded={loaded} /> : null}
         <Form method="post" className="row top">

@@ -8,7 +8,7 @@ import { trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
-import { Choices } from "../ui/form/Choices";
+import { Choices, Several } from "../ui/form/Choices";
 import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { Fields } from "../ui/form/state";
 import { LinkButton } from "../ui/LinkButton";
@@ -36,30 +36,43 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
     <div className="place">
       <MachineRail />
       <main className="page stack loose">
-        {loaderData.open ? (
+        {loaderData.open.length > 0 ? (
           <div className="stack">
-            <h1 className="verdict">“{loaderData.open.title}” is being traced.</h1>
-            <LinkButton type="primary" size="large" to={`/${slug}/trace/${loaderData.open.id}`}>
-              Go on tracing
-            </LinkButton>
+            <h1 className="verdict">{openWords(loaderData.open)}</h1>
+            {loaderData.open.map((c, i) => (
+              <div key={c.id} className="row">
+                <LinkButton type={i === 0 ? "primary" : "default"} size="large" to={`/${slug}/trace/${c.id}`}>
+                  {loaderData.open.length === 1 ? "Go on tracing" : `Go on with case ${c.number}`}
+                </LinkButton>
+                <span>
+                  {c.title} <span className="soft">since {c.since}</span>
+                </span>
+              </div>
+            ))}
           </div>
-        ) : (
-          <Form method="post" className="stack loose">
-            <div>
+        ) : null}
+        <Form method="post" className="stack loose">
+          <div>
+            {loaderData.open.length === 0 ? (
               <h1 className="verdict">What did you notice?</h1>
-              <p className="lead">Pick the nearest. The next questions make it exact, cheapest first.</p>
-            </div>
-            <RequestKey value={keyAfter(actionData, loaderData.key)} />
-            <Fields state={actionData}>
-              <FormProblem />
-              <Choices name="sign" label="Sign" hideLabel options={loaderData.signs} />
-              <Choices name="since" label="Since when?" options={loaderData.since} defaultValue="0" />
-            </Fields>
-            <Submit type="primary" size="large" disabled={busy}>
-              Start tracing
-            </Submit>
-          </Form>
-        )}
+            ) : (
+              <h2 className="card-title">Something else as well?</h2>
+            )}
+            <p className="lead">
+              Tick all that belong together; what has nothing to do with it is a case of its own. The next questions make it exact, cheapest
+              first.
+            </p>
+          </div>
+          <RequestKey value={keyAfter(actionData, loaderData.key)} />
+          <Fields state={actionData}>
+            <FormProblem />
+            <Several name="sign" label="Signs" hideLabel options={loaderData.signs} />
+            <Choices name="since" label="Since when?" options={loaderData.since} defaultValue="0" />
+          </Fields>
+          <Submit type={loaderData.open.length === 0 ? "primary" : "default"} size="large" disabled={busy}>
+            Start tracing
+          </Submit>
+        </Form>
         {loaderData.past.length > 0 ? (
           <section className="stack">
             <h2 className="card-title">Cases closed here</h2>
@@ -73,6 +86,8 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
                 { title: "Opened", dataIndex: "day", width: 120 },
                 { title: "Noticed", dataIndex: "title" },
                 { title: "It was", dataIndex: "was" },
+                { title: "It took", dataIndex: "cost", width: 120 },
+                { title: "Seen before", dataIndex: "before" },
               ]}
             />
           </section>
@@ -80,4 +95,9 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
       </main>
     </div>
   );
+}
+
+function openWords(open: readonly { readonly title: string }[]): string {
+  const [first] = open;
+  return open.length === 1 && first ? `“${first.title}” is being traced.` : `${open.length} cases are being traced.`;
 }

@@ -162,7 +162,7 @@ function legAnswer(state: AimState, leg: Leg): LegAnswer {
 }
 
 /** mm that a leg's target moves by one turn of a screw, for an effect of the beam in mrad. */
-function perTurn(state: AimState, leg: Leg, screw: KnownScrew, effect: Across): Across {
+function perTurn(leg: Leg, screw: KnownScrew, effect: Across): Across {
   const at = 2 + 2 * screw.element;
   const by = (row: Float64Array) => row[at]! * effect.right + row[at + 1]! * effect.up;
   return { right: by(leg.right), up: by(leg.up) };
@@ -176,9 +176,7 @@ interface Turning {
 /** Turns that bring a leg's marks together with the fewest screws, as a hand makes them; screws whose sense is unknown as drawn. */
 function bestTurns(state: AimState, leg: Leg): Turning[] {
   const apart = { right: spreadOf(state, leg.right).mean, up: spreadOf(state, leg.up).mean };
-  const effects = leg.screws.map((screw) =>
-    perTurn(state, leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected),
-  );
+  const effects = leg.screws.map((screw) => perTurn(leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected));
   // A screw nobody knows may need its turn twice.
   const looksOf = (turnings: readonly Turning[]) => turnings.reduce((sum, t) => sum + (state.sensed.has(t.screw.key) ? 1 : 2), 0);
   let best: { turnings: Turning[]; left: number; looks: number } = { turnings: [], left: Math.hypot(apart.right, apart.up), looks: 0 };
@@ -271,7 +269,7 @@ function lastMoveBefore(path: AimPath, entries: readonly AimEntry[], index: numb
 
 /** What to do next in a sitting, and how everything stands. */
 export function solve(session: AimSession): AimAnswer {
-  const { state, path, entries } = session;
+  const { state, entries } = session;
   const legs = legsOf(state);
   const answers = legs.map((leg) => legAnswer(state, leg));
   const outside = outsideOf(session);

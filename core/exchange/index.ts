@@ -56,7 +56,7 @@ const traceCase = {
     key,
     number: { type: "integer", minimum: 1 },
     title: text(200),
-    sign: text(60),
+    sign: text(200),
     symptom: text(60),
     onsetMs: timeMs,
     openedMs: timeMs,

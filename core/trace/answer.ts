@@ -62,11 +62,10 @@ export type TraceDepth = "whole" | "next";
  * the baseline, times in the units their names say. With depth "next" evidence and losses by station are left empty.
  */
 export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = "whole"): TraceAnswer {
-  const usage = input.usage ?? {};
   const found = sortFindings(model, input);
   const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, idleUnder(model, found));
   const symptom = inferSymptom(model, input);
-  const post = posterior(model, usage, input.mended ?? [], sets, found, symptom, depth === "whole");
+  const post = posterior(model, input, sets, found, symptom, depth === "whole");
   const states = marginals(model, sets, post);
 
   const faults = model.faults

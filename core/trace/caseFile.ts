@@ -1,9 +1,16 @@
 import type { FromSchema } from "json-schema-to-ts";
 import { STATION_ROLES } from "#core/beam";
+import { fittingsSchema, pathStationSchema } from "#core/machine";
 import { SYMPTOMS } from "./types";
 
 const positive = { type: "number", exclusiveMinimum: 0 } as const;
 const atLeastZero = { type: "number", minimum: 0 } as const;
+const meanAndSd = {
+  type: "object",
+  properties: { mean: { type: "number" }, sd: atLeastZero },
+  required: ["mean", "sd"],
+  additionalProperties: false,
+} as const;
 const perStation = { type: "object", additionalProperties: atLeastZero } as const;
 
 /** A case as a file, for scripts and for checking the engine without the interface. Every field but `machine` is optional. */
@@ -14,6 +21,9 @@ export const caseFileSchema = {
       type: "object",
       properties: {
         preset: { enum: ["three-mirror", "moving-head", "periscope"] },
+        /** A machine's own path and fittings in the preset's place, as a workshop's file has them. */
+        path: { type: "array", minItems: 3, maxItems: 30, items: pathStationSchema },
+        fittings: fittingsSchema,
         stations: {
           type: "array",
           minItems: 3,
@@ -51,6 +61,13 @@ export const caseFileSchema = {
           },
         },
         daysSinceCoolantChange: atLeastZero,
+        /** What the machine's own readings say of wear: how much faster than usual each optic fouls, and what the tube has lost. */
+        fitted: {
+          type: "object",
+          properties: { foulingFactors: { type: "object", additionalProperties: meanAndSd }, tubeLoss: meanAndSd },
+          required: ["foulingFactors", "tubeLoss"],
+          additionalProperties: false,
+        },
       },
       additionalProperties: false,
     },
@@ -66,6 +83,8 @@ export const caseFileSchema = {
           value: { type: "number" },
           sd: positive,
           setPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
+          /** Of a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
+          neededLnRatio: { type: "number" },
         },
         required: ["check"],
         anyOf: [{ required: ["outcome"] }, { required: ["value"] }],
@@ -89,6 +108,16 @@ export const caseFileSchema = {
     declined: { type: "array", items: { type: "string" } },
     /** Repairs done in this case that did not bring it back. */
     mended: { type: "array", items: { type: "string" } },
+    /** How often each fault ended a case of the workshop, of how many. */
+    found: {
+      type: "object",
+      properties: {
+        cases: { type: "integer", minimum: 0 },
+        faults: { type: "object", additionalProperties: { type: "integer", minimum: 0 } },
+      },
+      required: ["cases", "faults"],
+      additionalProperties: false,
+    },
   },
   required: ["machine"],
   additionalProperties: false,

@@ -7,7 +7,7 @@ import { type LossModel, lossModel } from "./losses";
 import { logPriorWeights } from "./prior";
 import type { LossReading } from "./readings";
 import type { FaultSets } from "./sets";
-import type { Symptom, TraceModel, TraceUsage } from "./types";
+import type { Symptom, TraceInput, TraceModel, TraceUsage } from "./types";
 
 /** Prior probability that the cause is not in the catalog. */
 export const NONE_PRIOR = 0.03;
@@ -51,14 +51,13 @@ function lossLaw(model: TraceModel, usage: TraceUsage, readings: readonly LossRe
 /** Posterior over all sets. `withEvidence` also leaves out every finding in turn. */
 export function posterior(
   model: TraceModel,
-  usage: TraceUsage,
-  mended: readonly string[],
+  { usage = {}, mended, found: before }: Partial<Pick<TraceInput, "usage" | "mended" | "found">>,
   sets: FaultSets,
   found: SortedFindings,
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const prior = logPriorWeights(model, usage, mended).map(Math.exp);
+  const prior = logPriorWeights(model, usage, mended, before).map(Math.exp);
   const factors = factorsOf(model, found.outcomes, found.values);
   const law = lossLaw(model, usage, found.losses, found.cut);
   const F = factors.checks.length;

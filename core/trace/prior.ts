@@ -1,4 +1,4 @@
-import type { FaultSpec, TraceModel, TraceUsage } from "./types";
+import type { FaultSpec, FoundBefore, TraceModel, TraceUsage } from "./types";
 
 /** Ply-hours since a station was cleaned, from the dose if known, else hours of plain birch; undefined when neither is. */
 function doseOf(usage: TraceUsage, station: string): number | undefined {
@@ -35,12 +35,25 @@ export function usageFactor(fault: FaultSpec, usage: TraceUsage): number {
 /** Share of its odds that a fault keeps where its repair was done in this case: it was mended with 95 %. */
 const LEFT_AFTER_REPAIR = 0.05;
 
-/** Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. `mended` are repairs done since. */
-export function logPriorWeights(model: TraceModel, usage: TraceUsage, mended: readonly string[] = []): Float64Array {
+/** The authored rates weigh as much as this many cases of the workshop's own. */
+const AUTHORED_CASES = 30;
+
+/** A fault's base rate with what this workshop's closed cases say of it: Beta pseudo-counts. */
+export function baseRateOf(fault: Pick<FaultSpec, "id" | "baseRate">, found?: FoundBefore): number {
+  if (!found || found.cases === 0) return fault.baseRate;
+  return (AUTHORED_CASES * fault.baseRate + (found.faults[fault.id] ?? 0)) / (AUTHORED_CASES + found.cases);
+}
+
+/**
+ * Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. `mended` are repairs done since,
+ * `found` what ended earlier cases.
+ */
+export function logPriorWeights(model: TraceModel, usage: TraceUsage, mended: readonly string[] = [], found?: FoundBefore): Float64Array {
   const weights = new Float64Array(model.faults.length * 2);
   model.faults.forEach((fault, f) => {
     const left = mended.includes(fault.repair) ? LEFT_AFTER_REPAIR : 1;
-    const odds = (fault.baseRate / (1 - fault.baseRate)) * usageFactor(fault, usage) * left;
+    const rate = baseRateOf(fault, found);
+    const odds = (rate / (1 - rate)) * usageFactor(fault, usage) * left;
     weights[2 * f] = Math.log(odds * (1 - fault.heavyShare));
     weights[2 * f + 1] = Math.log(odds * fault.heavyShare);
   });

@@ -162,6 +162,13 @@ export interface TraceInput {
   readonly maxFaults?: 1 | 2 | 3 | undefined;
   /** Repairs done in this case that did not bring it back: named again only where something new speaks for them. */
   readonly mended?: readonly string[] | undefined;
+  /** How often each fault ended a case of this workshop, of how many cases that ended with one. */
+  readonly found?: FoundBefore | undefined;
+}
+
+export interface FoundBefore {
+  readonly cases: number;
+  readonly faults: Readonly<Record<string, number>>;
 }
 
 export interface LossPercent {

@@ -1,8 +1,10 @@
 /** What an owner does in an open case by a posted form: answers a check, takes an answer back, closes the case by hand. */
+import { signList } from "#catalog/subjects/index";
 import type { CheckSpec } from "#core/trace";
-import { addFinding, closeCase, listFindings, restoreFinding, withdrawFinding } from "#store/cases";
+import { addFinding, closeCase, listFindings, reopenCase, restoreFinding, type TraceCase, withdrawFinding } from "#store/cases";
 import type { FieldErrors } from "#store/check";
 import { atOnce } from "#store/database";
+import { appendEvents } from "#store/events";
 import { once, rowKey } from "#store/sent";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
@@ -10,7 +12,7 @@ import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { declinedSetting, type Gathered, gather, unknownSetting } from "../machine/gather";
 import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
-import { checkText } from "./words";
+import { checkText, faultName } from "./words";
 
 /** A finding as a form gives it. */
 type Answer = Parameters<typeof addFinding>[2];
@@ -28,7 +30,10 @@ export async function actByForm(
   const { store } = services;
   const g = await gather(services, slug);
   const found = await caseOf(services, g, caseId);
-  if (found.closedMs !== undefined) return { done: true };
+  if (found.closedMs !== undefined) {
+    if (reader.text("intent") === "reopen") await reopen(services, g, found);
+    return { done: true };
+  }
   const finding = recordId(reader.text("finding")) ?? 0;
   switch (reader.text("intent")) {
     case "undo":
@@ -43,6 +48,17 @@ export async function actByForm(
     case "ask-again":
       await declineCheck(services, g, found.id, reader.text("check"), false);
       return { done: true };
+    case "also": {
+      const sign = signList.find((s) => s.id === reader.text("sign"));
+      if (!sign) return { errors: { sign: "Choose what you noticed." } };
+      const known = new Set(g.trade.model.checks.map((c) => c.id));
+      const sent = sentAs(`case ${found.id}`, reader);
+      await once(store, sent, g.nowMs, async (tx) => {
+        for (const [i, f] of sign.findings.filter((f) => known.has(f.check)).entries())
+          await addFinding(tx, found.id, f, `${rowKey(sent)}:${i}`, g.nowMs);
+      });
+      return { done: true };
+    }
     case "close": {
       const why = reader.text("why");
       if (!why) return { errors: { why: "Say in a few words how it ended." } };
@@ -56,6 +72,22 @@ export async function actByForm(
   const sent = sentAs(`case ${found.id}`, reader);
   await once(store, sent, g.nowMs, (tx) => addFinding(tx, found.id, read.answer, rowKey(sent), g.nowMs));
   return { done: true };
+}
+
+/** It came back: the case goes on, and the log says what it had been closed as. */
+async function reopen(services: Services, g: Gathered, closed: TraceCase): Promise<void> {
+  await atOnce(services.store, async (tx) => {
+    const was = await reopenCase(tx, g.machine.id, closed.id);
+    if (!was) return;
+    const faults = was.faults.map((f) => faultName(g.trade, f)).join(", ") || "open-ended";
+    const note = `Case ${closed.number} opened again. It had been closed as: ${faults}; proof: ${was.proof || "none"}.`.slice(0, 500);
+    await appendEvents(
+      tx,
+      g.machine.id,
+      [{ kind: "note", atMs: g.nowMs, payload: { note }, requestKey: `reopen/${closed.id}/${closed.closedMs}`, caseId: closed.id }],
+      g.nowMs,
+    );
+  });
 }
 
 /**

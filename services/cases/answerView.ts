@@ -7,7 +7,9 @@ import { partsOfRepair, planOf, procedureOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { chance, number, sinceDay, theStation } from "../words";
 import { answered } from "./answered";
-import { caseFindings, type SourcedFinding, traceInput } from "./caseInput";
+import { type BudgetLine, budgetOf } from "./budget";
+import { caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
+import { seenBefore } from "./story";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
 /** Ranked faults shown; the rest is one line. */
@@ -17,9 +19,16 @@ const SECOND = 0.2;
 
 export type AnswerView = Awaited<ReturnType<typeof answerView>>;
 
-export async function answerView(services: Pick<Services, "tracer">, g: Gathered, openCase: TraceCase, stored: readonly Finding[]) {
+export async function answerView(
+  services: Pick<Services, "tracer">,
+  g: Gathered,
+  openCase: TraceCase,
+  stored: readonly Finding[],
+  earlier: readonly TraceCase[] = [],
+) {
   const findings = caseFindings(g, openCase, stored);
-  const answer = await answered(services, g.trade.model, traceInput(g, openCase, findings));
+  const input = traceInput(g, openCase, findings);
+  const answer = await answered(services, g.trade.model, input);
   const names = g.trade.layout.names;
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
@@ -44,6 +53,7 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
       chance: chance(f.probability),
       severity: f.heavy > 0.7 ? "heavy" : f.heavy < 0.3 ? "light" : "",
       reason: g.trade.model.faults.find((x) => x.id === f.id)?.reason ?? "",
+      before: seenBefore(earlier, f.id, openCase),
       evidence: answer.evidence
         .filter((e) => e.fault === f.id)
         .sort((a, b) => b.decibans - a.decibans)
@@ -56,19 +66,16 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
     })),
     none: chance(answer.none),
     nothingWrong: answer.nothingWrong >= 0.03 ? chance(answer.nothingWrong) : undefined,
-    losses: answer.stations
-      .filter((s) => s.lossPercent.mid >= 0.5 || s.lossPercent.high >= 5)
-      .map((s) => ({
-        id: s.id,
-        name: names[s.id] ?? s.id,
-        mid: number(s.lossPercent.mid, 0),
-        low: number(s.lossPercent.low, 0),
-        high: number(s.lossPercent.high, 0),
+    /** Reports of before have none. */
+    budget:
+      answer.symptom === "power" ? (budgetOf(g, input.baseline ?? {}, findings, answer) as readonly BudgetLine[] | undefined) : undefined,
+    suspect: [
+      ...answer.suspectReadings.map((s) => ({
+        check: s.check,
+        text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}`,
       })),
-    suspect: answer.suspectReadings.map((s) => ({
-      check: s.check,
-      text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}`,
-    })),
+      ...contradictions(g, openCase, stored),
+    ],
     next: answer.nextChecks.slice(0, 3).flatMap((c) =>
       !c.helps
         ? []
@@ -95,7 +102,7 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
     repair: repairView(g, answer, findings),
     straight: straightView(g, answer),
-    declined: [...new Set(g.declined.map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
+    declined: [...new Set(declinedIn(g, openCase).map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
       id,
       title: id.startsWith("power@") ? "Watts: no meter here" : checkText(g.trade, id).title,
     })),
@@ -110,6 +117,24 @@ export async function answerView(services: Pick<Services, "tracer">, g: Gathered
     lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
     answered: findings.length,
   };
+}
+
+/** The same question answered twice, and not the same: both are kept, the later counts, and it is said. */
+function contradictions(g: Gathered, openCase: TraceCase, stored: readonly Finding[]): { check: string; text: string }[] {
+  // What a repair lies between may well have changed.
+  const sinceMs = g.openCases.find((c) => c.id === openCase.id)?.mended.at(-1)?.endedMs ?? 0;
+  const said = new Map<string, string[]>();
+  for (const f of stored) {
+    if (f.withdrawn || f.outcome === undefined || f.atMs <= sinceMs) continue;
+    const before = said.get(f.check) ?? [];
+    const words = findingWords(g.trade, f);
+    if (before.at(-1) !== words) said.set(f.check, [...before, words]);
+  }
+  return [...said].flatMap(([check, words]) =>
+    words.length < 2
+      ? []
+      : { check, text: `Said one after the other: ${words.join(", then ")}. The later counts; take back what is wrong.` },
+  );
 }
 
 /** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */

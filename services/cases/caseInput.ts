@@ -135,7 +135,13 @@ export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonl
 }
 
 /** Repairs of this case so far; of a case that is closed they are in its report. */
-const mendedIn = (g: Gathered, openCase: TraceCase) => (openCase.id === g.openCase?.id ? g.mended : []);
+const mendedIn = (g: Gathered, openCase: TraceCase) => g.openCases.find((c) => c.id === openCase.id)?.mended ?? [];
+
+/** Checks that are not asked in a case: never on this machine, or not known in this one. */
+export const declinedIn = (g: Gathered, openCase: TraceCase): readonly string[] => [
+  ...g.declined,
+  ...(g.openCases.find((c) => c.id === openCase.id)?.unknown ?? []),
+];
 
 /** Weeks after which an opened seat no longer raises suspicion. */
 const SEAT_MEMORY_DAYS = 60;
@@ -197,7 +203,8 @@ export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly 
     },
     baseline: baselineOf(g),
     findings,
-    declined: [...g.declined, ...neverAsked(g)],
+    declined: [...declinedIn(g, openCase), ...neverAsked(g)],
+    found: g.found,
     symptom: openCase.symptom,
     maxFaults: 3,
     mended: [...new Set(mendedIn(g, openCase).flatMap((m) => m.repairs))],

@@ -1,10 +1,12 @@
 /** View model of one case: open with the next checks, or closed as its report. */
+import { signList } from "#catalog/subjects/index";
 import { listFindings, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { dayAndTime, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
+import { costOf, costWords, earlierCases, seenBefore } from "./story";
 import { checkText, faultName } from "./words";
 
 /** Throws NotHere. `asked` is the check to show; the best next one without it. */
@@ -12,7 +14,10 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
   const found = await caseOf(services, g, caseId);
   // A closed case says what it was when it closed, and does not argue with what came later.
   const report = found.closing?.report as AnswerView | undefined;
-  const view = report ? datedReport(report) : await answerView(services, g, found, await listFindings(services.store, found.id));
+  const stored = await listFindings(services.store, found.id);
+  const earlier = await earlierCases(services, g.machine.id);
+  const view = report ? datedReport(report) : await answerView(services, g, found, stored, earlier);
+  const cost = await costOf(services, g, found, stored);
   const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
   return {
     slug: g.machine.slug,
@@ -30,7 +35,18 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
             was: wasWords(g, found),
             repair: found.closing?.repair ?? undefined,
             proof: found.closing?.proof ?? "",
+            cost: costWords(g, cost),
+            before: [
+              ...new Set(
+                (found.closing?.faults ?? []).flatMap((f) => {
+                  const words = seenBefore(earlier, f, found);
+                  return words === undefined ? [] : `${faultName(g.trade, f)}: ${words}`;
+                }),
+              ),
+            ].join("; "),
           },
+    signs: signList.filter((s) => s.findings.length > 0).map((s) => ({ value: s.id, label: s.name })),
+    cost: costWords(g, cost),
     openRound: g.openRound && { id: g.openRound.id, title: g.openRound.title },
     chosen: chosen && {
       ...chosen,

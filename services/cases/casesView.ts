@@ -1,10 +1,10 @@
 /** View model of Trace's first page: the signs to choose from and the cases closed. */
 import { signList } from "#catalog/subjects/index";
-import { closedCases } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
-import { shortDay } from "../words";
+import { shortDay, sinceDay } from "../words";
 import { SINCE } from "./open";
+import { costOf, costWords, earlierCases, seenBefore } from "./story";
 import { faultName } from "./words";
 
 /** Closed cases that are listed. */
@@ -12,17 +12,25 @@ const PAST = 30;
 
 export async function casesView(services: Services, g: Gathered) {
   const checks = new Set(g.trade.model.checks.map((c) => c.id));
+  const earlier = await earlierCases(services, g.machine.id);
   return {
     since: SINCE.map(({ days, label }) => ({ value: String(days), label })),
     slug: g.machine.slug,
-    open: g.openCase && { id: g.openCase.id, title: g.openCase.title },
+    open: [...g.openCases].reverse().map((c) => ({ id: c.id, number: c.number, title: c.title, since: sinceDay(c.onsetMs, g.nowMs) })),
     signs: signList.filter((s) => s.findings.every((f) => checks.has(f.check))).map((s) => ({ value: s.id, label: s.name })),
-    past: (await closedCases(services.store, g.machine.id, PAST)).map((c) => ({
-      id: c.id,
-      number: c.number,
-      title: c.title,
-      day: shortDay(c.openedMs),
-      was: c.closing?.faults.map((f) => faultName(g.trade, f)).join(", ") || "left open-ended",
-    })),
+    past: await Promise.all(
+      [...earlier]
+        .reverse()
+        .slice(0, PAST)
+        .map(async (c) => ({
+          id: c.id,
+          number: c.number,
+          title: c.title,
+          day: shortDay(c.openedMs),
+          was: c.closing?.faults.map((f) => faultName(g.trade, f)).join(", ") || "left open-ended",
+          cost: costWords(g, await costOf(services, g, c)),
+          before: [...new Set((c.closing?.faults ?? []).flatMap((f) => seenBefore(earlier, f, c) ?? []))].join("; "),
+        })),
+    ),
   };
 }

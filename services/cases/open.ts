@@ -34,15 +34,35 @@ function seenSign(trade: Trade, reader: FormReader) {
   };
 }
 
+/** Several signs noticed at once are one case: all they bring is found, and light that is missing is what is traced. */
+function signsAsOne(signs: readonly (typeof signList)[number][]) {
+  const [first, ...others] = signs;
+  if (!first) return undefined;
+  const lowered = others.map((s) => `${s.name.charAt(0).toLowerCase()}${s.name.slice(1)}`);
+  const findings = signs.flatMap((s) => s.findings);
+  return {
+    id: signs.map((s) => s.id).join("+"),
+    title: [first.title, ...lowered].join("; "),
+    symptom: signs.some((s) => s.symptom === "power") ? ("power" as const) : first.symptom,
+    // Two signs may bring the same finding; it is one.
+    findings: findings.filter((f, i) => findings.findIndex((x) => x.check === f.check && x.outcome === f.outcome) === i),
+  };
+}
+
+/** Signs of one case. */
+const MOST_SIGNS = 6;
+
 export async function openByForm(
   services: Services,
   slug: string,
   reader: FormReader,
 ): Promise<{ readonly caseId: number } | { readonly errors: FieldErrors }> {
   const { machine } = await findMachine(services, slug);
-  const sign = seenSign(tradeOf(machine), reader) ?? signList.find((s) => s.id === reader.text("sign"));
+  const chosen = signList.filter((s) => reader.all("sign").includes(s.id));
+  const sign = seenSign(tradeOf(machine), reader) ?? signsAsOne(chosen);
   const since = SINCE.find(({ days }) => String(days) === (reader.text("since") ?? "0"));
   if (!sign) return { errors: { sign: "Choose what you noticed." } };
+  if (chosen.length > MOST_SIGNS) return { errors: { sign: `Choose up to ${MOST_SIGNS}: more of them are more than one case.` } };
   if (!since) return { errors: { since: "Choose since when." } };
   const known = new Set(tradeOf(machine).model.checks.map((c) => c.id));
   const nowMs = services.nowMs();

@@ -5,7 +5,7 @@ import { lookCheckOf } from "#core/machine";
 import { isApart } from "#core/rounds";
 import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
 import type { Condition } from "#core/wear";
-import { type Finding, faultSpans, listFindings, lookFindings, openCaseOf, type TraceCase } from "#store/cases";
+import { type Finding, faultSpans, foundFaults, listFindings, lookFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
 import { findRound, openRoundOf, roundsOfCase } from "#store/rounds";
 import { readSetting } from "#store/settings";
@@ -37,14 +37,16 @@ export interface Gathered extends Evidence {
   readonly baseline: EventOf<"ladder"> | undefined;
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
-  readonly openCase: TraceCase | undefined;
-  /** Repairs of the open case that were done and did not bring it back, in the order they ended. */
-  readonly mended: readonly MendedRound[];
+  /** Cases that are open, oldest first; the one opened last is in hand. */
+  readonly openCases: readonly OpenCase[];
+  readonly openCase: OpenCase | undefined;
+  /** How often each fault ended a case of this workshop. */
+  readonly found: { readonly cases: number; readonly faults: Readonly<Record<string, number>> };
   /** As its owner writes it after an amount; empty while nobody said. */
   readonly currency: string;
   /** The practice bench is at hand: simulated devices to try things with. */
   readonly hasBench: boolean;
-  /** Checks that its owner cannot make on this machine, or does not know the answer of in the open case. */
+  /** Checks that its owner cannot make on this machine. */
   readonly declined: readonly string[];
 }
 
@@ -86,15 +88,31 @@ async function openRound(services: Services, machine: Machine): Promise<OpenRoun
   return round && { id: round.id, title: round.title, apart: isApart(planOfRound(tradeOf(machine), round).steps, round.answers) };
 }
 
-/** A repair round of the open case: what it mended, and when it ended. */
+/** A case that is open, with what was done and what nobody knows in it. */
+export interface OpenCase extends TraceCase {
+  /** Repairs that were done and did not bring it back, in the order they ended. */
+  readonly mended: readonly MendedRound[];
+  /** Checks nobody knows the answer of in it. */
+  readonly unknown: readonly string[];
+}
+
+const openCases = async (services: Services, machine: Machine): Promise<OpenCase[]> =>
+  Promise.all(
+    (await openCasesOf(services.store, machine.id)).map(async (c) => ({
+      ...c,
+      mended: await mendedIn(services, machine, c),
+      unknown: (await readSetting<string[]>(services.store, unknownSetting(c.id))) ?? [],
+    })),
+  );
+
+/** A repair round of an open case: what it mended, and when it ended. */
 export interface MendedRound {
   readonly endedMs: number;
   readonly repairs: readonly string[];
 }
 
 /** Rounds of a case that were closed with a proof while the case went on. */
-async function mendedIn(services: Services, machine: Machine, openCase: TraceCase | undefined): Promise<MendedRound[]> {
-  if (!openCase) return [];
+async function mendedIn(services: Services, machine: Machine, openCase: TraceCase): Promise<MendedRound[]> {
   const trade = tradeOf(machine);
   const rounds = await roundsOfCase(services.store, machine.id, openCase);
   return rounds
@@ -109,26 +127,26 @@ async function mendedIn(services: Services, machine: Machine, openCase: TraceCas
 /** What matters most about a machine, without its condition. */
 export interface MachineState {
   readonly openRound: OpenRound | undefined;
-  readonly openCase: TraceCase | undefined;
+  readonly openCases: readonly TraceCase[];
   readonly due: readonly DueTask[];
 }
 
 export async function stateOf(services: Services, machine: Machine): Promise<MachineState> {
-  const [{ due }, open, openCase] = await Promise.all([
+  const [{ due }, open, cases] = await Promise.all([
     inUse(services, machine, services.nowMs()),
     openRound(services, machine),
-    openCaseOf(services.store, machine.id),
+    openCasesOf(services.store, machine.id),
   ]);
-  return { openRound: open, openCase, due };
+  return { openRound: open, openCases: cases, due };
 }
 
 export async function gather(services: Services, slug: string): Promise<Gathered> {
   const { machine, machines } = await findMachine(services, slug);
   const nowMs = services.nowMs();
-  const [use, open, openCase] = await Promise.all([
+  const [use, open, cases] = await Promise.all([
     inUse(services, machine, nowMs),
     openRound(services, machine),
-    openCaseOf(services.store, machine.id),
+    openCases(services, machine),
   ]);
   const { log, trade, counters, materials } = use;
   const baseline = referenceBaseline(log);
@@ -154,15 +172,16 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     baseline,
     // The one costly figure: worked out when a place asks for it, once.
     get condition() {
-      condition ??= baseline && conditionAt(evidence, baseline, nowMs, openCase?.onsetMs ?? lastProofMs);
+      condition ??= baseline && conditionAt(evidence, baseline, nowMs, firstOnsetMs(cases) ?? lastProofMs);
       return condition;
     },
     openRound: open,
-    openCase,
-    mended: await mendedIn(services, machine, openCase),
+    openCases: cases,
+    openCase: cases.at(-1),
+    found: await foundFaults(services.store),
     currency: (await readSetting<string>(services.store, CURRENCY)) ?? "",
     hasBench: (await readSetting<boolean>(services.store, BENCH)) === true,
-    declined: await declinedChecks(services, machine.id, openCase?.id),
+    declined: (await readSetting<string[]>(services.store, declinedSetting(machine.id))) ?? [],
   };
 }
 
@@ -176,10 +195,9 @@ export const CURRENCY = "currency";
 export const declinedSetting = (machineId: number): string => `declined-checks-${machineId}`;
 export const unknownSetting = (caseId: number): string => `unknown-checks-case-${caseId}`;
 
-async function declinedChecks({ store }: Services, machineId: number, caseId: number | undefined): Promise<string[]> {
-  const always = (await readSetting<string[]>(store, declinedSetting(machineId))) ?? [];
-  const here = caseId === undefined ? [] : ((await readSetting<string[]>(store, unknownSetting(caseId))) ?? []);
-  return [...always, ...here];
+/** Since when something is wrong with the light that nobody has found yet; undefined while nothing is. */
+function firstOnsetMs(cases: readonly TraceCase[]): number | undefined {
+  return cases.length === 0 ? undefined : Math.min(...cases.map((c) => c.onsetMs));
 }
 
 /** Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. */

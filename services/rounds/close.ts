@@ -3,7 +3,7 @@
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import type { EventPayload } from "#core/events";
 import { roundRecords } from "#core/rounds";
-import { addFinding, closeCase, listFindings, openCaseOf, type TraceCase } from "#store/cases";
+import { addFinding, closeCase, listFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { atOnce, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
 import { listMachines } from "#store/machines";
@@ -73,7 +73,7 @@ export async function closeRound(
   return once(services.store, sent, nowMs, async (tx) => {
     const inside: Services = { ...services, store: tx, nowMs: () => nowMs };
     const before = await gather(inside, slug);
-    const openCase = before.openCase?.id === round.caseId ? before.openCase : undefined;
+    const openCase = before.openCases.find((c) => c.id === round.caseId);
     const found = await recordsNow(tx, before, round);
     const events = [...found, ...proofEvent(proof, `round-${round.id}:proof`, nowMs, round.caseId)];
     const ended = await endRound(tx, before.machine.id, round.id, "closed", events, nowMs);
@@ -165,7 +165,7 @@ export async function finishHalfClosed(services: Services): Promise<number> {
   return atOnce(services.store, async (tx) => {
     let finished = 0;
     for (const machine of await listMachines(tx)) {
-      const open = await openCaseOf(tx, machine.id);
+      const [open] = await openCasesOf(tx, machine.id);
       for (const line of open ? await roundsOfCase(tx, machine.id, open) : []) {
         const { endedMs } = line;
         if (line.status !== "closed" || endedMs === undefined) continue;

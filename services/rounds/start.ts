@@ -1,5 +1,5 @@
 /** Starts a round by a posted form: its parts are the machine's, its case is open. */
-import { openCaseOf } from "#store/cases";
+import { openCasesOf } from "#store/cases";
 import { startRound } from "#store/rounds";
 import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
@@ -15,7 +15,7 @@ export async function startByForm(services: Services, slug: string, reader: Form
   const parts = validParts(trade, reader.all("part"));
   if (!parts) return { problem: "This round names a part the machine does not have. Go back and choose again." };
   const caseId = recordId(reader.text("caseId"));
-  const isOpen = caseId !== undefined && (await openCaseOf(services.store, machine.id))?.id === caseId;
+  const isOpen = caseId !== undefined && (await openCasesOf(services.store, machine.id)).some((c) => c.id === caseId);
   if (reader.text("caseId") !== undefined && !isOpen)
     return { problem: "The case this repair is for is not open on this machine any more." };
   const sent = sentAs(`round ${machine.id}`, reader);

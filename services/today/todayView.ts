@@ -26,15 +26,23 @@ function lastCutWords(g: Gathered): string | undefined {
   return `But the last cut ${cut.payload.result === "hangs" ? "hung" : "did not go through"}: trace it, or cut a ladder.`;
 }
 
+const lowered = (title: string) => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
+
+const tracesWords = (cases: readonly { readonly title: string }[]) =>
+  cases.length === 1
+    ? `A trace is open: ${lowered(cases[0]?.title ?? "")}.`
+    : `${cases.length} traces are open: ${cases.map((c) => lowered(c.title)).join("; ")}.`;
+
 export async function todayView(services: Services, g: Gathered) {
   const offer = offerOf(g);
-  let openCase: { id: number; title: string; since: string; words: string } | undefined;
-  if (g.openCase) {
-    const findings = caseFindings(g, g.openCase, await standingFindings(services, g.openCase.id));
-    const answer = await answered(services, g.trade.model, traceInput(g, g.openCase, findings));
-    const lead = answer.faults.slice(0, 2).map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
-    openCase = { id: g.openCase.id, title: g.openCase.title, since: sinceDay(g.openCase.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
-  }
+  const openCases = await Promise.all(
+    [...g.openCases].reverse().map(async (c) => {
+      const answer = await answered(services, g.trade.model, traceInput(g, c, caseFindings(g, c, await standingFindings(services, c.id))));
+      const lead = answer.faults.slice(0, 2).map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
+      return { id: c.id, title: c.title, since: sinceDay(c.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
+    }),
+  );
+  const [openCase] = openCases;
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
   const worst = g.trade.layout.stations.map((s) => ({ id: s.id, loss: lossOf(g, s) })).sort((a, b) => b.loss - a.loss)[0];
   const coming = g.due
@@ -48,10 +56,7 @@ export async function todayView(services: Services, g: Gathered) {
     });
   return {
     slug: g.machine.slug,
-    verdict: verdict(
-      g,
-      openCase ? `A trace is open: ${openCase.title.charAt(0).toLowerCase()}${openCase.title.slice(1)}.` : lastCutWords(g),
-    ),
+    verdict: verdict(g, openCase ? tracesWords(openCases) : lastCutWords(g)),
     hasBaseline: g.baseline !== undefined,
     others: await Promise.all(
       g.machines.filter((m) => m.id !== g.machine.id).map(async (m) => otherMachine(m, await stateOf(services, m))),
@@ -61,7 +66,7 @@ export async function todayView(services: Services, g: Gathered) {
     bad: unmendedOf(g),
     shorter: shorterRounds(g, offer),
     worst: worst && worst.loss > 0.01 ? theStation(g.trade.layout.names[worst.id] ?? worst.id) : undefined,
-    openCase,
+    openCases,
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
     lastProof: lastLadder && {
       day: sinceDay(lastLadder.event.atMs, g.nowMs),
@@ -96,7 +101,7 @@ function otherMachine({ slug, name }: Machine, state: MachineState): { slug: str
   const line = (words: string, hot = false) => ({ slug, name, words, hot });
   if (state.openRound?.apart) return line("apart: do not fire", true);
   if (state.openRound) return line("a round is open");
-  if (state.openCase) return line(`trace open: ${state.openCase.title.charAt(0).toLowerCase()}${state.openCase.title.slice(1)}`);
+  if (state.openCases.length > 0) return line(`trace open: ${state.openCases.map((c) => lowered(c.title)).join("; ")}`);
   const due = state.due.filter((d) => d.state === "due" && !d.byOthers).length;
   return line(due === 0 ? "nothing due" : due === 1 ? "one thing due" : `${due} things due`);
 }

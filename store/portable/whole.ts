@@ -122,22 +122,13 @@ async function mergeMaterials(tx: Store, machineId: number, m: MachineInFile, co
 }
 
 async function mergeCases(tx: Store, machineId: number, m: MachineInFile, count: Count): Promise<Map<string, number>> {
-  const here = await tx
-    .selectFrom("trace_case")
-    .select(["id", "request_key", "number", "closed_ms"])
-    .where("machine_id", "=", machineId)
-    .execute();
+  const here = await tx.selectFrom("trace_case").select(["id", "request_key", "number"]).where("machine_id", "=", machineId).execute();
   const ids = new Map(here.map((c) => [c.request_key, c.id]));
   const numbers = new Set(here.map((c) => c.number));
-  let isOpen = here.some((c) => c.closed_ms === null);
   for (const c of m.cases) {
     if (ids.has(c.key)) {
       count.known++;
       continue;
-    }
-    if (c.closedMs === undefined) {
-      if (isOpen) throw new CannotMerge(`${m.name} has an open case here and another one in the file. Close one of them first.`);
-      isOpen = true;
     }
     const number = numbers.has(c.number) ? Math.max(...numbers) + 1 : c.number;
     numbers.add(number);

@@ -70,6 +70,24 @@ export function ChoiceButtons({
   );
 }
 
+/** Any of a few, each posted under the one name. */
+export function Several({ name, label, options, hideLabel }: Named & { options: readonly Choice[]; hideLabel?: boolean }) {
+  return (
+    <Field name={name} label={label} group {...(hideLabel ? { hideLabel } : {})}>
+      {() => (
+        // biome-ignore lint/a11y/useSemanticElements: the library's frame around it is a field already.
+        <div className="several" role="group" aria-label={label}>
+          {options.map((o) => (
+            <Checkbox key={o.value} name={name} value={o.value} className="tick-line">
+              {o.label}
+            </Checkbox>
+          ))}
+        </div>
+      )}
+    </Field>
+  );
+}
+
 /** Yes or no, posted as "1" when ticked. */
 export function Tick({
   name,

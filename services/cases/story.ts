@@ -1,0 +1,68 @@
+/** What a case took and whether it was here before: its rounds, minutes and money, and earlier cases that ended with the same fault. */
+import { DAY_MS, MINUTE_MS } from "#core/time";
+import { closedCases, type Finding, listFindings, type TraceCase } from "#store/cases";
+import { roundsOfCase } from "#store/rounds";
+import type { Services } from "../context";
+import type { Gathered } from "../machine/gather";
+import { planOf } from "../machine/plans";
+import { moneyWords, number, shortDay } from "../words";
+
+/** A round longer than this was left open meanwhile: then its plan says how long it takes. */
+const LONGEST_ROUND_MS = DAY_MS / 6;
+
+export interface CaseCost {
+  /** Of the checks that were answered and the rounds that were walked. */
+  readonly minutes: number;
+  /** Of the parts put in by its rounds. */
+  readonly money: number;
+  readonly rounds: readonly {
+    readonly id: number;
+    readonly title: string;
+    readonly minutes: number;
+    readonly endedMs: number | undefined;
+    readonly isClosed: boolean;
+  }[];
+  readonly parts: readonly { readonly station: string; readonly price: number | undefined }[];
+}
+
+export async function costOf(services: Services, g: Gathered, of: TraceCase, findings?: readonly Finding[]): Promise<CaseCost> {
+  const answers = findings ?? (await listFindings(services.store, of.id));
+  const minutesOf = new Map(g.trade.model.checks.map((c) => [c.id, c.minutes]));
+  // What came with the sign was seen already.
+  const asked = answers.filter((f) => !f.withdrawn && f.atMs > of.openedMs);
+  const rounds = (await roundsOfCase(services.store, g.machine.id, of)).reverse().map((r) => {
+    const took = r.endedMs === undefined ? undefined : r.endedMs - r.startedMs;
+    const walked = took !== undefined && took <= LONGEST_ROUND_MS ? took / MINUTE_MS : planOf(g.trade, r.parts, { isRepair: true }).minutes;
+    return { id: r.id, title: r.title, minutes: Math.max(1, Math.round(walked)), endedMs: r.endedMs, isClosed: r.status === "closed" };
+  });
+  const ids = new Set(rounds.map((r) => r.id));
+  const parts = Array.from(g.log.kinds.service)
+    .filter((e) => e.roundId !== undefined && ids.has(e.roundId) && e.payload.what === "replaced")
+    .map((e) => ({ station: e.payload.station, price: e.payload.price }));
+  return {
+    minutes: asked.reduce((sum, f) => sum + (minutesOf.get(f.check) ?? 0), 0) + rounds.reduce((sum, r) => sum + r.minutes, 0),
+    money: parts.reduce((sum, p) => sum + (p.price ?? 0), 0),
+    rounds,
+    parts,
+  };
+}
+
+export const costWords = (g: Gathered, cost: CaseCost): string =>
+  `${number(cost.minutes, 0)} min${cost.money > 0 ? `, ${moneyWords(cost.money, g.currency)}` : ""}`;
+
+const TIMES = ["", "once", "twice"];
+const timesWords = (n: number) => TIMES[n] ?? `${n} times`;
+
+/** Cases that are looked back on. */
+const LOOKED_BACK = 200;
+
+/** Closed cases of a machine, oldest first. */
+export const earlierCases = async (services: Services, machineId: number): Promise<TraceCase[]> =>
+  (await closedCases(services.store, machineId, LOOKED_BACK)).reverse();
+
+/** How often a fault ended a case opened before this one: "twice before, last Thu 3 Dec"; undefined where it never did. */
+export function seenBefore(earlier: readonly TraceCase[], fault: string, before: Pick<TraceCase, "openedMs" | "id">): string | undefined {
+  const same = earlier.filter((c) => c.id !== before.id && c.openedMs < before.openedMs && c.closing?.faults.includes(fault));
+  const last = same.at(-1);
+  return last?.closedMs === undefined ? undefined : `${timesWords(same.length)} before, last ${shortDay(last.closedMs)}`;
+}
