@@ -22,6 +22,9 @@ test("Today answers first, and every place is clean for axe and the console", as
     ["/larkspur/log?kind=ladder", /What happened/],
     ["/larkspur/trace/3", /M2|M1/],
     ["/larkspur/trace/1", /It was: lens upside down/],
+    ["/larkspur/trace/1/report", /It was: lens upside down/],
+    ["/larkspur/trace", /is being traced/],
+    ["/burdock/aim", /Bring the beam back/],
   ] as const) {
     await page.goto(demo.url + path);
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(answer);
@@ -155,6 +158,23 @@ test("the open case goes from answers to the repair, and its proof closes it", a
   await page.getByRole("link", { name: "See the case report" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/It was:/);
   await expectAccessible(page);
+  await page.getByRole("link", { name: "Report to print" }).click();
+  await expect(page.getByRole("heading", { name: "What was done" })).toBeVisible();
+  await expect(page.getByText(/^Bring M1's aim back: \d+ min$/)).toBeVisible();
+  const file = await page.request.get(`${demo.url}/larkspur/trace/3/case.json`);
+  expect(await file.json()).toMatchObject({ machine: { preset: "three-mirror" }, symptom: "power" });
+
+  // It came back: the case goes on, and another that has nothing to do with it beside it.
+  await page.getByRole("link", { name: "Back" }).click();
+  await page.getByRole("button", { name: "It came back: open it again" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).not.toHaveText(/It was:/);
+  await page.goto(`${demo.url}/larkspur/trace`);
+  await page.getByRole("checkbox", { name: "Jerky travel, gaps in an engraved face" }).check();
+  await page.getByRole("checkbox", { name: "Engraved edges wave, lines shift" }).check();
+  await page.getByRole("button", { name: "Start tracing" }).click();
+  await expect(page.getByText(/^Case 4, Larkspur/)).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByRole("link", { name: "Go on tracing" })).toHaveCount(2);
 });
 
 test("the log takes entries fast, asks about odd hours, and corrects without losing history", async ({ page, demo }) => {

@@ -16,6 +16,9 @@ export interface Suspicion {
   /** How probable it is that something is wrong there, and the same with the name of what stands off the path. */
   readonly chance: string;
   readonly words: string;
+  /** Watts the trace takes to leave it now, worded, and the share of the light: one reading of the facts while a case is open. */
+  readonly watts?: string | undefined;
+  readonly light?: number | undefined;
 }
 
 const PITCH = 76;
@@ -80,8 +83,9 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
         {data.stations.map((station, i) => {
           const x = xs[i] as number;
           const next = xs[i + 1] ?? x;
-          const width = 2 + 5 * station.light;
           const suspect = suspicion?.[station.id];
+          const width = 2 + 5 * (suspect?.light ?? station.light);
+          const watts = suspect?.watts ?? station.watts;
           return (
             <li className="beam-row" key={station.id}>
               <svg className="down" width="62" height={PITCH} aria-hidden="true">
@@ -105,7 +109,7 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
               <div className="beam-words">
                 <button type="button" className="name" onClick={() => setOpen(station.id)}>
                   <span>{station.name}</span>
-                  {station.watts ? <span className="watts">{station.watts}</span> : null}
+                  {watts ? <span className="watts">{watts}</span> : null}
                 </button>
                 {suspect ? (
                   suspect.probability >= 0.03 ? (

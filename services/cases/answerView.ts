@@ -30,6 +30,7 @@ export async function answerView(
   const input = traceInput(g, openCase, findings);
   const answer = await answered(services, g.trade.model, input);
   const names = g.trade.layout.names;
+  const budget = answer.symptom === "power" ? budgetOf(g, input.baseline ?? {}, findings, answer) : undefined;
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
   const relevant = answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
@@ -44,6 +45,7 @@ export async function answerView(
           // Anything that may be wrong there, so it is more than any one fault of the list beside it.
           chance: chance(s.probability),
           words: `${names[s.id] ?? s.id} ${chance(s.probability)}`,
+          ...lightAt(budget, s.id),
         },
       ]),
     ),
@@ -67,8 +69,7 @@ export async function answerView(
     none: chance(answer.none),
     nothingWrong: answer.nothingWrong >= 0.03 ? chance(answer.nothingWrong) : undefined,
     /** Reports of before have none. */
-    budget:
-      answer.symptom === "power" ? (budgetOf(g, input.baseline ?? {}, findings, answer) as readonly BudgetLine[] | undefined) : undefined,
+    budget: budget as readonly BudgetLine[] | undefined,
     suspect: [
       ...answer.suspectReadings.map((s) => ({
         check: s.check,
@@ -117,6 +118,12 @@ export async function answerView(
     lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
     answered: findings.length,
   };
+}
+
+/** What the budget says leaves a station, for the beam line beside it. */
+function lightAt(budget: readonly BudgetLine[] | undefined, id: string): { watts?: string; light?: number } {
+  const line = budget?.find((l) => l.id === id);
+  return line?.watts === undefined ? {} : { watts: line.watts, light: line.now };
 }
 
 /** The same question answered twice, and not the same: both are kept, the later counts, and it is said. */

@@ -16,6 +16,8 @@ export interface BudgetLine {
   readonly words: string;
   readonly loss: string;
   readonly readWords: string | undefined;
+  /** What leaves it now, worded; undefined where the figures are shares alone. */
+  readonly watts: string | undefined;
 }
 
 /** Places along the path whose watts mean something: the tube, every mirror, the lens. The exit window is the tube's own. */
@@ -52,6 +54,7 @@ export function budgetOf(g: Gathered, baseline: TraceBaseline, findings: readonl
           own && own.high >= 1.5
             ? `takes ${number(own.mid, 0)} %, somewhere in ${number(own.low, 0)} to ${number(own.high, 0)}`
             : "takes nothing to speak of",
+        watts: unit === "W" ? `${number(now, digits)} W` : undefined,
         readWords: read === undefined ? undefined : `read: ${number(read, digits)} W`,
       },
     ];

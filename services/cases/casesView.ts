@@ -29,7 +29,7 @@ export async function casesView(services: Services, g: Gathered) {
           day: shortDay(c.openedMs),
           was: c.closing?.faults.map((f) => faultName(g.trade, f)).join(", ") || "left open-ended",
           cost: costWords(g, await costOf(services, g, c)),
-          before: [...new Set((c.closing?.faults ?? []).flatMap((f) => seenBefore(earlier, f, c) ?? []))].join("; "),
+          before: [...new Set((c.closing?.faults ?? []).flatMap((f) => seenBefore(earlier, f, c) ?? []))].join("; ") || "first time",
         })),
     ),
   };
