@@ -1,11 +1,11 @@
 import { tabledNormalCdf } from "#core/normal";
 import { decisions, firstRound, SURE } from "./decision";
 import { idleUnder, sortFindings } from "./findings";
-import { EXPLAINED, heaviest, RANKED_SETS, rankChecks } from "./nextChecks";
+import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
 import { type Posterior, posterior } from "./posterior";
 import { placeOf } from "./readings";
 import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
-import { enumerateSets, type FaultSets } from "./sets";
+import { enumerateSets, type FaultSets, heaviest } from "./sets";
 import type { LossPercent, Symptom, TraceAnswer, TraceInput, TraceModel } from "./types";
 
 /** Sets that the loss per station is mixed from. */

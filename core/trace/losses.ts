@@ -40,9 +40,12 @@ export function lossModel(model: TraceModel, usage: TraceUsage, readings: readon
   const { extraOf, offAxisAt } = offAxisExtras(model, states.mean, states.lossAt);
 
   const evaluate = (s0: number, s1: number, s2: number, out: SetPosterior): void => {
-    out.mean.fill(0);
-    out.cov.fill(0);
     out.extra = 0;
+    // Three fill every place of it.
+    if (s2 < 0) {
+      out.mean.fill(0);
+      out.cov.fill(0);
+    }
     if (s0 < 0) {
       out.logLikelihood = -0.5 * factored.q0;
       return;

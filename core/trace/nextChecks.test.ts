@@ -5,7 +5,7 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 import { entropyBits, firstRound, planMinutes, roundMinutes } from "./decision";
-import { heaviest } from "./nextChecks";
+import { heaviest } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const findings: TraceFinding[] = [

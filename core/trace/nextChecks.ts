@@ -20,32 +20,6 @@ export interface Ranking {
   readonly massLeftOut: number;
 }
 
-/** The heaviest sets, heaviest first. */
-export function heaviest(weights: Float64Array, limit: number): Int32Array {
-  const order = new Int32Array(weights.length);
-  // A cut-off found by counting keeps the sort short when there are a hundred thousand sets.
-  let cut = 0;
-  if (weights.length > 4 * limit) {
-    const counts = new Int32Array(64);
-    for (const w of weights) {
-      const b = Math.min(63, Math.max(0, Math.floor(-Math.log2(Math.max(w, 1e-19)))));
-      counts[b] = counts[b]! + 1;
-    }
-    let seen = 0;
-    for (let b = 0; b < 64; b++) {
-      seen += counts[b]!;
-      cut = 2 ** -(b + 1);
-      if (seen >= limit) break;
-    }
-  }
-  let n = 0;
-  for (let i = 0; i < weights.length; i++) if (weights[i]! >= cut) order[n++] = i;
-  return order
-    .slice(0, n)
-    .sort((p, q) => weights[q]! - weights[p]!)
-    .slice(0, limit);
-}
-
 type OutcomeFill = (a: number, b: number, c: number, out: Float64Array) => void;
 
 interface Candidate {

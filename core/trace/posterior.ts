@@ -6,13 +6,13 @@ import type { OutcomeFinding, SortedFindings } from "./findings";
 import { type LossModel, lossModel } from "./losses";
 import { logPriorWeights } from "./prior";
 import type { LossReading } from "./readings";
-import type { FaultSets } from "./sets";
+import { type FaultSets, heaviest } from "./sets";
 import type { Symptom, TraceInput, TraceModel, TraceUsage } from "./types";
 
 /** Prior probability that the cause is not in the catalog. */
 export const NONE_PRIOR = 0.03;
 /** A reading of the light is left out over all singles and pairs, and over the heaviest sets of three. */
-const LEFT_OUT_TRIPLES = 4000;
+const LEFT_OUT_SETS = 4000;
 
 export interface Posterior {
   /** Probability of each set, and of "none of these"; they sum to 1. */
@@ -125,7 +125,7 @@ export function posterior(
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...(found.cut ? [found.cut.check.id] : [])]);
-    const few = lightChecks.size > 0 ? fewer(sets, weights) : [];
+    const few = lightChecks.size > 0 ? fewer(sets, weights) : new Int32Array(0);
     for (const check of lightChecks) {
       const rest = lossLaw(
         model,
@@ -158,23 +158,18 @@ function byFault(weights: Float64Array, states: number, none: number): Float64Ar
   return Float64Array.from({ length: states / 2 }, (_, f) => (weights[2 * f]! + weights[2 * f + 1]!) / total);
 }
 
-/** All singles and pairs, and the heaviest sets of three. */
-function fewer({ third, count }: FaultSets, weights: Float64Array): number[] {
-  const small: number[] = [];
-  const large: number[] = [];
-  let cut = 0;
-  for (let n = 0; n < count; n++) if (third[n]! >= 0) cut = Math.max(cut, weights[n]!);
-  for (let n = 0; n < count; n++) {
-    if (third[n]! < 0) small.push(n);
-    else if (weights[n]! > cut * 1e-5) large.push(n);
-  }
-  large.sort((p, q) => weights[q]! - weights[p]!);
-  return [...small, ...large.slice(0, LEFT_OUT_TRIPLES)];
+/** All singles and pairs, and those of three among the heaviest. */
+function fewer({ third, count }: FaultSets, weights: Float64Array): Int32Array {
+  const few = new Int32Array(count);
+  let n = 0;
+  for (let i = 0; i < count; i++) if (third[i]! < 0) few[n++] = i;
+  for (const i of heaviest(weights, LEFT_OUT_SETS)) if (third[i]! >= 0) few[n++] = i;
+  return few.subarray(0, n);
 }
 
 function lightLeftOut(
   { first, second, third }: FaultSets,
-  few: readonly number[],
+  few: Int32Array,
   weights: Float64Array,
   light: Float64Array,
   prior: Float64Array,

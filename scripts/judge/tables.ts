@@ -51,7 +51,7 @@ export function tables(all: readonly Judged[]): string {
     const right = percent(with_.filter((f) => f.right).length, with_.length);
     if (with_.length > 0)
       out.push(
-        `  first repair right: Clenor ${right}, an oracle with the same answers ${percent(with_.filter((f) => f.oracleSame).length, with_.length)}, with every answer ${percent(with_.filter((f) => f.oracleAll).length, with_.length)}`,
+        `  first repair right, of ${with_.length} of them: Clenor ${right}, an oracle with the same answers ${percent(with_.filter((f) => f.oracleSame).length, with_.length)}, with every answer ${percent(with_.filter((f) => f.oracleAll).length, with_.length)}`,
       );
     const better = Math.min(mean(some.map((j) => j.policies.head.minutes)), mean(some.map((j) => j.policies.walk.minutes)));
     const betterP90 = Math.min(
