@@ -4,33 +4,24 @@
  * Every write that was acknowledged must be there exactly once, everything else at most once. `-- --kills=60 --seed=1`.
  */
 import { type ChildProcess, spawn } from "node:child_process";
-import { createHash } from "node:crypto";
 import { cpSync, existsSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { join, resolve } from "node:path";
 import LibsqlDatabase from "libsql";
-import sharp from "sharp";
 import { seededRandom } from "#core/random";
 import { databaseFile } from "#store/database";
 import * as initial from "#store/migrations/0001-initial";
 import * as wholeMachine from "#store/migrations/0002-whole-machine";
 import prepare from "../e2e/prepare";
-import { demoFolder, emptyFolder, type RunningServer, startServer } from "../e2e/server";
+import { demoFolder, emptyFolder, startServer } from "../e2e/server";
+import { ACTS } from "./crash/acts";
+import { count, form, rowsOf } from "./crash/talk";
+import { someWrite, type Write } from "./crash/writes";
 
 const asked = (name: string, usual: number) => Number(process.argv.find((a) => a.startsWith(`--${name}=`))?.split("=")[1] ?? usual);
 const KILLS = asked("kills", 60);
-const { uniform, integer, pick } = seededRandom(asked("seed", 1));
+const random = seededRandom(asked("seed", 1));
+const { uniform, integer } = random;
 const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
-
-type Row = Record<string, unknown>;
-function rowsOf(folder: string, query: string, ...values: unknown[]): Row[] {
-  const database = new LibsqlDatabase(databaseFile(folder));
-  try {
-    return database.prepare(query).all(values) as Row[];
-  } finally {
-    database.close();
-  }
-}
-const count = (folder: string, query: string, ...values: unknown[]) => Number(rowsOf(folder, query, ...values)[0]?.n);
 
 const problems: string[] = [];
 const table: { what: string; kills: number; acknowledged: number; lost: number; doubled: number; torn: number }[] = [];
@@ -53,150 +44,7 @@ function torn(folder: string): number {
   return check === "ok" && keys === 0 && half === 0 ? 0 : 1;
 }
 
-const form = (server: RunningServer, path: string, fields: readonly (readonly [string, string])[]) =>
-  fetch(server.url + path, {
-    method: "POST",
-    body: new URLSearchParams(fields.map(([n, v]) => [n, v])),
-    headers: { origin: server.url },
-    redirect: "manual",
-  });
-const json = (server: RunningServer, path: string, body: unknown) =>
-  fetch(server.url + path, {
-    method: "POST",
-    body: JSON.stringify(body),
-    headers: { origin: server.url, "content-type": "application/json" },
-  });
-
-const newMachine = (name: string, key: string): [string, string][] => [
-  ["name", name],
-  ["layout", "periscope"],
-  ["ratedPowerW", "60"],
-  ["tubeHours", "10"],
-  ["ratedTubeHours", "3000"],
-  ["materialKind", "birch-ply"],
-  ["thicknessMm", "3"],
-  ["next", "today"],
-  ["requestKey", key],
-];
-
-/** A write that can be sent again: how, and how often it is in the database. */
-interface Write {
-  readonly name: string;
-  readonly send: (server: RunningServer) => Promise<Response>;
-  readonly found: (folder: string) => number;
-}
-
-let n = 0;
 let teaselMaterial = "";
-async function someWrite(): Promise<Write> {
-  n += 1;
-  const mark = `crash-${n}-${Math.floor(uniform() * 1e9)}`;
-  const event = (fields: [string, string][]): Write => ({
-    name: fields[0]?.[1] ?? "",
-    send: (s) => form(s, "/teasel/log", [...fields, ["note", mark], ["requestKey", mark]]),
-    found: (f) => count(f, "SELECT count(*) n FROM event WHERE payload LIKE ?", `%${mark}%`),
-  });
-  const kinds: (() => Write | Promise<Write>)[] = [
-    () => event([["kind", "note"]]),
-    () =>
-      event([
-        ["kind", "job"],
-        ["materialId", teaselMaterial],
-        ["minutes", "12"],
-      ]),
-    () =>
-      event([
-        ["kind", "grade"],
-        ["station", "lens"],
-        ["grade", "1"],
-      ]),
-    () => ({
-      name: "answers",
-      send: (s) =>
-        json(s, `/burdock/round/${openRound}/answers`, {
-          items: [1, 2, 3].map((i) => ({
-            stepId: "lens.found",
-            answer: { atMs: Date.now() + i, note: `${mark}-${i}` },
-            requestKey: `${mark}-${i}`,
-          })),
-        }),
-      // All three or none: counted as one.
-      found: (f) => count(f, "SELECT count(*) n FROM round_answer WHERE answer LIKE ?", `%${mark}%`) / 3,
-    }),
-    () => ({
-      name: "material",
-      send: (s) =>
-        form(s, "/teasel/workshop", [
-          ["intent", "new-material"],
-          ["kind", "birch-ply"],
-          ["name", mark],
-          ["thicknessMm", "3"],
-        ]),
-      found: (f) => count(f, "SELECT count(*) n FROM material WHERE name = ?", mark),
-    }),
-    () => ({
-      name: "file taken in",
-      send: async (s) => {
-        const rows = [1, 2, 3].map((i) => `2026-11-2${i} 10:00,"${mark}"`);
-        const looked = await fetch(`${s.url}/teasel/exchange/upload?kind=note`, {
-          method: "POST",
-          body: `when,note\n${rows.join("\n")}\n`,
-          headers: { origin: s.url, "content-type": "application/octet-stream" },
-        });
-        const { id } = (await looked.json()) as { id?: string };
-        return form(s, "/teasel/exchange/take-in", [
-          ["intent", "take-in"],
-          ["file", id ?? ""],
-        ]);
-      },
-      // All three or none: counted as one.
-      found: (f) => count(f, "SELECT count(*) n FROM event WHERE payload LIKE ?", `%${mark}%`) / 3,
-    }),
-    () => ({
-      name: "test file",
-      send: (s) =>
-        form(s, "/teasel/coupons", [
-          ["kind", "coupon"],
-          ["form", "ladder"],
-          ["materialId", teaselMaterial],
-          ["setPercent", "45"],
-          ["speedsMmPerS", "40 45 50"],
-          ["requestKey", mark],
-        ]),
-      found: (f) => count(f, "SELECT count(*) n FROM event WHERE kind = 'coupon' AND request_key LIKE ?", `%${mark}%`),
-    }),
-    () => ({
-      name: "machine",
-      send: (s) => form(s, "/start", newMachine(mark, mark)),
-      found: (f) => count(f, "SELECT count(*) n FROM machine JOIN material ON machine_id = machine.id WHERE machine.name = ?", mark),
-    }),
-    async () => {
-      const bytes = await sharp({
-        create: { width: 40, height: 30, channels: 3, background: { r: n % 256, g: (n >> 8) % 256, b: integer(0, 255) } },
-      })
-        .jpeg()
-        .toBuffer();
-      const size = bytes.length;
-      return {
-        name: "photo",
-        send: (s) =>
-          fetch(`${s.url}/photos`, {
-            method: "POST",
-            body: new Uint8Array(bytes),
-            headers: { origin: s.url, "content-type": "image/jpeg" },
-          }),
-        found: (f) => {
-          const hash = createHash("sha256").update(bytes).digest("hex");
-          const file = join(f, "photos", hash.slice(0, 2), hash);
-          const rows = count(f, "SELECT count(*) n FROM photo WHERE hash = ?", hash);
-          if (rows > 0 && (!existsSync(file) || readFileSync(file).length !== size)) return 0;
-          return rows;
-        },
-      };
-    },
-  ];
-  return pick(kinds)();
-}
 let openRound = 0;
 
 async function randomMoments(kills: number): Promise<void> {
@@ -225,11 +73,16 @@ async function randomMoments(kills: number): Promise<void> {
         ?.split("/")
         .at(-1),
     );
+    await form(server, "/teasel/aim", [
+      ["intent", "start"],
+      ["safe", "1"],
+      ["requestKey", "crash-aim"],
+    ]);
     pending = [];
     let alive = true;
     const writer = async () => {
       while (alive) {
-        const write = await someWrite();
+        const write = await someWrite(random, { teaselMaterial, openRound });
         try {
           const reply = await write.send(server);
           if (reply.status < 400) acknowledged.push(write);
@@ -273,105 +126,6 @@ function shape(folder: string): string {
   )[0];
   return [...counts, JSON.stringify(open)].join(", ");
 }
-
-interface Act {
-  readonly name: string;
-  readonly before?: (server: RunningServer) => Promise<unknown>;
-  readonly run: (server: RunningServer) => Promise<Response>;
-}
-
-const LADDER: [string, string][] = [
-  ["materialId", "1"],
-  ["setPercent", "60"],
-  ...Array.from({ length: 10 }, (_, i): [string, string][] => [
-    [`speed-${i}`, String(6 + 2 * i)],
-    [`end-${i}`, i < 9 ? "dropped" : "stays"],
-  ]).flat(),
-];
-const repairRound = async (s: RunningServer) => {
-  await form(s, "/larkspur/round", [
-    ["part", "mirror-2"],
-    ["title", "crash repair"],
-    ["caseId", "3"],
-    ["requestKey", "crash-repair"],
-  ]);
-  const [round] = rowsOf(s.folder, "SELECT id, plan FROM round WHERE status = 'open' AND title = 'crash repair'");
-  const { steps } = JSON.parse(String(round?.plan)) as { steps: { id: string; kind: string; seen?: { id: string }[] }[] };
-  // Every step is walked: what protects people cannot be skipped.
-  await json(s, `/larkspur/round/${String(round?.id)}/answers`, {
-    items: steps
-      .filter((step) => step.kind !== "proof")
-      .map((step) => ({
-        stepId: step.id,
-        answer: {
-          atMs: Date.now(),
-          done: true,
-          ...(step.kind === "grade" ? { grade: 1 } : {}),
-          ...(step.seen?.[0] ? { choice: step.seen[0].id } : {}),
-        },
-        requestKey: `crash-${step.id.replaceAll(/[^a-z0-9]/g, "-")}`,
-      })),
-  });
-};
-const roundOf = (s: RunningServer) => String(rowsOf(s.folder, "SELECT id FROM round WHERE title = 'crash repair'")[0]?.id);
-const ACTS: readonly Act[] = [
-  {
-    name: "a machine with its material and hours",
-    run: (s) => form(s, "/start", newMachine("Crash", "crash-act")),
-  },
-  {
-    name: "a case with its sign's findings",
-    run: (s) =>
-      form(s, "/teasel/trace", [
-        ["sign", "flame"],
-        ["since", "0"],
-        ["requestKey", "crash-act"],
-      ]),
-  },
-  {
-    name: "five answers at once",
-    before: repairRound,
-    run: (s) =>
-      json(s, `/larkspur/round/${roundOf(s)}/answers`, {
-        items: [1, 2, 3, 4, 5].map((i) => ({
-          stepId: "mirror-2.found",
-          answer: { atMs: Date.now() + i, note: `n${i}` },
-          requestKey: `crash-act-${i}`,
-        })),
-      }),
-  },
-  {
-    name: "a repair round and its case",
-    before: repairRound,
-    run: (s) => form(s, `/larkspur/round/${roundOf(s)}`, [["intent", "ladder"], ...LADDER, ["requestKey", "crash-act"]]),
-  },
-  {
-    name: "a repair round by its repeated test",
-    before: repairRound,
-    run: (s) =>
-      form(s, `/larkspur/round/${roundOf(s)}`, [
-        ["intent", "repeat"],
-        ["check", "known-cut"],
-        ["outcome", "through"],
-        ["requestKey", "crash-act"],
-      ]),
-  },
-  {
-    name: "a late grade to a closed round",
-    before: async (s) => {
-      await repairRound(s);
-      await form(s, `/larkspur/round/${roundOf(s)}`, [
-        ["intent", "abandon"],
-        ["why", "no scrap"],
-        ["requestKey", "crash-before"],
-      ]);
-    },
-    run: (s) =>
-      json(s, `/larkspur/round/${roundOf(s)}/answers`, {
-        items: [{ stepId: "mirror-2.found", answer: { atMs: 1, done: true, grade: 4 }, requestKey: "crash-act-late" }],
-      }),
-  },
-];
 
 async function betweenParts(): Promise<void> {
   for (const act of ACTS) {

@@ -97,6 +97,16 @@ const INTENTS = [
   "new-material",
   "machine",
   "end-session",
+  "start",
+  "mark",
+  "turn",
+  "shift",
+  "back",
+  "forget",
+  "finish",
+  "leave",
+  "also",
+  "reopen",
   "backup",
   "restore-copy",
   "take-in",
@@ -182,6 +192,30 @@ function form(): [string, string][] {
   put("copy", () => pick(["../clenor.sqlite", "copy-x.sqlite", "", "__proto__"]), 0.3);
   put("file", () => pick(IDS), 0.3);
   put("price", numeric, 0.2);
+  put("spot", () => pick(["mirror-1", "mirror-2+mirror-2", "lens", "mirror-2+mirror-9", "__proto__", "work"]), 0.4);
+  put("element", () => pick(["mirror-1", "mirror-2", "tube", "constructor", "mirror-99"]), 0.4);
+  put("screw", () => pick(["A", "B", "C", "toString"]), 0.4);
+  put("amount", () => pick(["0.125", "0.25", "-1", "NaN", ...NUMBERS]), 0.4);
+  put("sense", () => pick(["clockwise", "anticlockwise", "x"]), 0.3);
+  put(
+    "shift",
+    () =>
+      pick([
+        '{"of":"tube","mm":{"right":1,"up":0}}',
+        '{"of":"slide","element":"tube","mm":1}',
+        '{"of":"mount","station":"x","mm":1}',
+        "{",
+        "null",
+      ]),
+    0.3,
+  );
+  put("right", numeric, 0.4);
+  put("up", numeric, 0.4);
+  put("safe", () => "1", 0.6);
+  put("power-back", () => "1", 0.6);
+  put("sure", () => "1", 0.4);
+  put("beamTo", () => pick(["left", "up", "sideways"]), 0.2);
+  put("screwKind", () => pick(["right-angle", "none", "toString"]), 0.2);
   put("places", () => pick(["corner 40 40: 9 dropped", "x"]), 0.2);
   return fields;
 }
@@ -207,6 +241,8 @@ function answers(): string {
 }
 
 const ACTIONS = [
+  "aim",
+  "aim",
   "round",
   "log",
   "trace",
@@ -231,6 +267,10 @@ const PLACES = [
   "round",
   "log",
   "trace",
+  "aim",
+  "aim",
+  "trace/3/report",
+  "trace/3/case.json",
   "mixes",
   "workshop",
   "round/sheet",
@@ -368,6 +408,7 @@ const post = (to: string, fields: Record<string, string>) =>
   send(server.url, { method: "POST", path: to, type: TYPES[0], body: new URLSearchParams(fields).toString() });
 await post("/teasel/round", { part: "lens", requestKey: "fuzz-begin" });
 await post("/larkspur/round", { part: "lens", requestKey: "fuzz-begin" });
+await post("/burdock/aim", { intent: "start", safe: "1", requestKey: "fuzz-begin" });
 
 const counts = new Map<number, number>();
 const cuts = new Map<string, number>();

@@ -42,9 +42,27 @@ await shoot("outlook", WIDE, `${demo.url}/teasel/outlook`, (page) => page.locato
 await shoot("book", WIDE, `${demo.url}/larkspur/outlook?tab=book`);
 await shoot("coupons", WIDE, `${demo.url}/larkspur/coupons`);
 await shoot("gate", WIDE, `${demo.url}/larkspur/gate?materialId=1&speedMmPerS=10&setPercent=60&lostMinutes=40&lostMoney=12`);
-await shoot("case-report", WIDE, `${demo.url}/larkspur/trace/2`);
+await shoot("case-report", WIDE, `${demo.url}/larkspur/trace/1/report`);
 await shoot("trace", WIDE, `${demo.url}/larkspur/trace/3`);
 await shoot("trace-phone", PHONE, `${demo.url}/larkspur/trace/3`);
+await shoot("aim", WIDE, `${demo.url}/larkspur/aim`, async (page) => {
+  await page.getByLabel(/Panels on, interlock working/).check();
+  await page.getByRole("button", { name: "Start aiming" }).click();
+  const mark = async (right: string, up: string) => {
+    const spot = page.getByRole("heading", { level: 1 });
+    const before = await spot.textContent();
+    await page.getByLabel("To the right").fill(right);
+    await page.getByLabel("Up", { exact: true }).fill(up);
+    await page.getByRole("button", { name: "Note this mark" }).click();
+    await page.waitForFunction((was) => document.querySelector("h1")?.textContent !== was, before);
+  };
+  await mark("0.4", "-0.6");
+  await mark("0.8", "-0.4");
+  await mark("4", "-2.2");
+  await page.getByRole("button", { name: /^Turned:/ }).click();
+  await page.getByRole("button", { name: "Note this mark" }).waitFor();
+  await mark("7.6", "-2.0");
+});
 await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
 await shoot("workshop", WIDE, `${demo.url}/burdock/workshop?station=mirror-3`);
 await shoot("mixes", WIDE, `${demo.url}/larkspur/mixes`);
@@ -56,7 +74,6 @@ await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async
   await page.getByText("saved", { exact: true }).waitFor();
 });
 await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Look at the upper mirror/));
-await shoot("round-clean", WIDE, `${demo.url}/burdock/round`, onto(/^Clean the upper mirror/));
 
 await browser.close();
 await demo.stop();

@@ -42,6 +42,9 @@ export function KeysCard({ open, onClose }: { open: boolean; onClose: () => void
           In a round: <kbd>Space</kbd> next step, <kbd>Backspace</kbd> back, <kbd>1</kbd> to <kbd>5</kbd> the grades, <kbd>T</kbd> timer,{" "}
           <kbd>P</kbd> photo
         </li>
+        <li>
+          On a ring of marks: the <kbd>arrow keys</kbd> move the mark, with <kbd>Shift</kbd> by a millimetre
+        </li>
       </ul>
     </Modal>
   );

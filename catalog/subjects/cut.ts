@@ -5,6 +5,7 @@ import type { Checks, Signs } from "./definition";
 
 export const cutChecks = {
   "known-cut": {
+    speaksOf: "state",
     title: "Cut your usual square",
     how: "Known sheet, usual speed and power, one small square. Poke it once.",
     caution: "Exhaust on, stay with it.",
@@ -21,6 +22,7 @@ export const cutChecks = {
     },
   },
   ladder: {
+    speaksOf: "state",
     title: "Cut a speed ladder",
     how: "Enter it in the log: a row of shapes at one power, each a step faster.",
     caution: "Exhaust on, stay with it.",
@@ -34,6 +36,7 @@ export const cutChecks = {
     valueLabel: "of best",
   },
   power: {
+    speaksOf: "state",
     title: "Watts after {part}",
     how: "Probe in the beam after {part}, the same setting as for the baseline.",
     caution: METER,
@@ -49,6 +52,7 @@ export const cutChecks = {
     valueLabel: "watts",
   },
   "bed-map": {
+    speaksOf: "beam",
     title: "The same cut at four corners and the middle",
     how: "One small ladder or your usual square in each. Compare them.",
     caution: "Exhaust on, stay with it.",
@@ -90,6 +94,7 @@ export const cutChecks = {
     },
   },
   "in-run": {
+    speaksOf: "state",
     title: "Does it fade in a long run?",
     how: "Compare the start and the end of a long job.",
     kind: "ordinal",
@@ -101,6 +106,7 @@ export const cutChecks = {
     },
   },
   kerf: {
+    speaksOf: "state",
     title: "Measure the kerf",
     how: "Feeler or calliper in a fresh cut.",
     tools: "feeler gauge",
@@ -113,6 +119,7 @@ export const cutChecks = {
     valueLabel: "mm wide",
   },
   engraving: {
+    speaksOf: "state",
     title: "Engrave a small text",
     how: "Known material and setting.",
     caution: "Exhaust on, stay with it.",

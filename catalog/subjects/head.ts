@@ -6,6 +6,7 @@ import { BUILDS_UP, DRIFTS, POWER, shows } from "./showing";
 
 export const headChecks = {
   "nozzle-mark": {
+    speaksOf: "beam",
     title: "Mark under the nozzle",
     how: "Tape over the nozzle's end, short pulse at 15 to 20 %.",
     caution: INSIDE,
@@ -24,6 +25,7 @@ export const headChecks = {
     },
   },
   "nozzle-touch": {
+    speaksOf: "state",
     title: "Is the nozzle warm after a cut?",
     how: "Beam off. Hover a finger first, then touch.",
     caution: "Beam off and lid interlock open before your hand goes in.",
@@ -53,8 +55,8 @@ export const headChecks = {
 } as const satisfies Checks;
 
 export const headRepairs = {
-  "centre-nozzle": { name: "Centre the nozzle", minutes: 12 },
-  "clean-nozzle": { name: "Clear the nozzle", minutes: 6, parts: ["nozzle"] },
+  "centre-nozzle": { movesBeam: true, name: "Centre the nozzle", minutes: 12 },
+  "clean-nozzle": { movesBeam: true, name: "Clear the nozzle", minutes: 6, parts: ["nozzle"] },
 } as const satisfies Repairs;
 
 export const headFaults = {

@@ -83,10 +83,10 @@ export const lensChecks = {
 
 export const lensRepairs = {
   "clean-lens": { name: "Clean the lens", minutes: 8, parts: ["lens"] },
-  "replace-lens": { name: "Fit the spare lens", minutes: 10, needlessMinutes: 15 },
-  "turn-lens": { name: "Turn the lens bulge up", minutes: 7 },
-  "seat-lens": { name: "Seat the lens again", minutes: 7 },
-  "set-focus": { name: "Set the focus", minutes: 3 },
+  "replace-lens": { movesBeam: true, name: "Fit the spare lens", minutes: 10, needlessMinutes: 15 },
+  "turn-lens": { movesBeam: true, name: "Turn the lens bulge up", minutes: 7 },
+  "seat-lens": { movesBeam: true, name: "Seat the lens again", minutes: 7 },
+  "set-focus": { movesBeam: true, name: "Set the focus", minutes: 3 },
 } as const satisfies Repairs;
 
 export const lensFaults = {

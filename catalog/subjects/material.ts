@@ -32,8 +32,8 @@ export const materialChecks = {
 } as const satisfies Checks;
 
 export const materialRepairs = {
-  "level-bed": { name: "Level the bed", minutes: 12 },
-  "other-sheet": { name: "Take another sheet", minutes: 4 },
+  "level-bed": { movesBeam: true, name: "Level the bed", minutes: 12 },
+  "other-sheet": { movesBeam: true, name: "Take another sheet", minutes: 4 },
 } as const satisfies Repairs;
 
 export const materialFaults = {

@@ -45,6 +45,7 @@ export const mirrorsChecks = {
     },
   },
   tape: {
+    speaksOf: "beam",
     title: "One mark on {part}",
     how: "Packing tape on the frame of {part}, off the glass. 15 to 20 % power, one short pulse.",
     caution: `${INSIDE} Test a scrap of the tape first: some catch fire.`,
@@ -67,6 +68,7 @@ export const mirrorsChecks = {
     valueLabel: "mm off centre",
   },
   "tape-travel": {
+    speaksOf: "beam",
     title: "Two marks on {part}, near and far",
     how: "Packing tape on the frame of {part}, off the glass. 15 to 20 % power, short pulse with the gantry or head near; then far, same tape, pulse again.",
     caution: `${INSIDE} Test a scrap of the tape first: some catch fire.`,
@@ -88,9 +90,9 @@ export const mirrorsChecks = {
 
 export const mirrorsRepairs = {
   "clean-mirror@k": { name: "Clean {part}", minutes: { head: 8, back: 9 }, parts: ["mirror-@k"] },
-  "replace-mirror@k": { name: "Fit a spare for {part}", minutes: 20, needlessMinutes: 15 },
-  "seat-mirror@k": { name: "Seat {part} again", minutes: 12 },
-  "aim@k": { name: "Bring {part}'s aim back", needs: "aim", minutes: 20 },
+  "replace-mirror@k": { movesBeam: true, name: "Fit a spare for {part}", minutes: 20, needlessMinutes: 15 },
+  "seat-mirror@k": { movesBeam: true, name: "Seat {part} again", minutes: 12 },
+  "aim@k": { movesBeam: true, name: "Bring {part}'s aim back", needs: "aim", minutes: 20 },
 } as const satisfies Repairs;
 
 export const mirrorsFaults = {

@@ -23,6 +23,7 @@ export const tubeChecks = {
     valueLabel: "mA",
   },
   "tube-mark": {
+    speaksOf: "beam",
     title: "Mark right after the tube",
     how: "Tape on the frame of the first mirror, 15 to 20 % power, one short pulse. Only if it can be reached with panels on.",
     caution: INSIDE,
@@ -40,7 +41,7 @@ export const tubeChecks = {
 } as const satisfies Checks;
 
 export const tubeRepairs = {
-  "tube-supplier": { name: "Ask the tube's supplier", minutes: 45, needlessMinutes: 40 },
+  "tube-supplier": { movesBeam: true, name: "Ask the tube's supplier", minutes: 45, needlessMinutes: 40 },
   "supply-qualified": { name: "Have the supply looked at", minutes: 60, needlessMinutes: 30 },
 } as const satisfies Repairs;
 

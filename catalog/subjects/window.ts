@@ -36,7 +36,7 @@ export const windowChecks = {
 export const windowRepairs = {
   "clean-window": { name: "Clean the exit window", minutes: 12, parts: ["window"] },
   "clean-side-window": { name: "Clean the side window", minutes: 8, parts: ["side-window"] },
-  "replace-side-window": { name: "Fit a spare window", minutes: 12, needlessMinutes: 15 },
+  "replace-side-window": { movesBeam: true, name: "Fit a spare window", minutes: 12, needlessMinutes: 15 },
 } as const satisfies Repairs;
 
 export const windowFaults = {

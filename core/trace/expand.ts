@@ -47,6 +47,8 @@ export interface CheckTemplate {
   readonly symptom?: Symptom;
   /** Looks at the part itself. */
   readonly sight?: boolean;
+  /** Of the cut, the light or the heat as they were, which any repair may change; or of the beam's way, which some do. */
+  readonly speaksOf?: CheckSpec["speaksOf"];
   readonly slip?: number;
 }
 
@@ -56,6 +58,8 @@ export interface RepairTemplate {
   readonly minutes: ByPlace;
   readonly proofMinutes?: number;
   readonly needlessMinutes?: number;
+  /** Touches what the beam, the focus or the bed stand by. */
+  readonly movesBeam?: boolean;
 }
 
 export interface LayoutSpec {
@@ -119,6 +123,7 @@ export function expandModel(
       gated: template.gated ?? false,
       symptom: template.symptom,
       sight: template.sight,
+      speaksOf: template.speaksOf,
       slip: template.slip,
       ...(measures ? { measures } : {}),
     });
@@ -195,6 +200,7 @@ export function expandModel(
       minutes: atPlace(template.minutes, head),
       proofMinutes: template.proofMinutes ?? PROOF_MINUTES,
       needlessMinutes: template.needlessMinutes ?? NEEDLESS_MINUTES,
+      movesBeam: template.movesBeam ?? false,
     });
     if (!template.id.endsWith("@k")) return [make(template.id, false)];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;

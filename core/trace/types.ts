@@ -83,6 +83,8 @@ export interface CheckSpec {
   readonly symptom?: Symptom | undefined;
   /** Looks at the part itself: its bad outcome is the fault seen, not a sign of it. */
   readonly sight?: boolean | undefined;
+  /** What its answer speaks of besides a part: the state of cut, light and heat, or the beam's way. */
+  readonly speaksOf?: "state" | "beam" | undefined;
   /** Probability that the answer was given by a slip; a percent where left out, less where what is seen is looked at twice. */
   readonly slip?: number | undefined;
 }
@@ -93,6 +95,8 @@ export interface RepairSpec {
   readonly proofMinutes: number;
   /** What it costs beyond its minutes where it was not needed, in minutes: wear, money, somebody called. */
   readonly needlessMinutes: number;
+  /** Whether marks and maps from before it still say anything. */
+  readonly movesBeam: boolean;
 }
 
 /** One machine's share of the trade: its path, and every fault, check and repair its layout has. */
