@@ -64,6 +64,7 @@ test("aim from marks to good enough by keyboard, with its round and the case", a
         // Left and come back to: it stands where it stood.
         const was = await headline(page);
         await page.goto(`${demo.url}/larkspur/today`);
+        await expect(page.getByText(/Power turned down for aiming/)).toBeVisible();
         await page.goto(`${demo.url}/larkspur/aim`);
         await expect(page.getByRole("heading", { level: 1 })).toHaveText(was ?? "");
       }

@@ -22,7 +22,7 @@ const PLACES = [
 ] as const;
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
-  ...shellView(await gatherOnce(context, params.machine), context.freshKey()),
+  ...(await shellView(context, await gatherOnce(context, params.machine), context.freshKey())),
   signedIn: context.signedIn,
 }));
 
@@ -86,6 +86,12 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         <div className="apart" role="status">
           <span>Machine apart: do not fire.</span>
           {here ? null : <Link to={`/${slug}/round/${openRound.id}`}>To the open round</Link>}
+        </div>
+      ) : null}
+      {loaderData.isAiming && pathname !== `/${slug}/aim` ? (
+        <div className="apart" role="status">
+          <span>Power turned down for aiming: put it back before you cut.</span>
+          <Link to={`/${slug}/aim`}>To Aim</Link>
         </div>
       ) : null}
       <div id="page">
