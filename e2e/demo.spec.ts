@@ -24,7 +24,6 @@ test("Today answers first, and every place is clean for axe and the console", as
     ["/larkspur/trace/1", /It was: lens upside down/],
     ["/larkspur/trace/1/report", /It was: lens upside down/],
     ["/larkspur/trace", /is being traced/],
-    ["/burdock/aim", /Bring the beam back/],
   ] as const) {
     await page.goto(demo.url + path);
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(answer);
