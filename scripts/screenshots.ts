@@ -48,19 +48,19 @@ await shoot("trace-phone", PHONE, `${demo.url}/larkspur/trace/3`);
 await shoot("aim", WIDE, `${demo.url}/larkspur/aim`, async (page) => {
   await page.getByLabel(/Panels on, interlock working/).check();
   await page.getByRole("button", { name: "Start aiming" }).click();
+  let entries = 0;
+  const noted = () => page.getByText(`· ${++entries} entr`).waitFor();
   const mark = async (right: string, up: string) => {
-    const spot = page.getByRole("heading", { level: 1 });
-    const before = await spot.textContent();
     await page.getByLabel("To the right").fill(right);
     await page.getByLabel("Up", { exact: true }).fill(up);
     await page.getByRole("button", { name: "Note this mark" }).click();
-    await page.waitForFunction((was) => document.querySelector("h1")?.textContent !== was, before);
+    await noted();
   };
   await mark("0.4", "-0.6");
   await mark("0.8", "-0.4");
   await mark("4", "-2.2");
   await page.getByRole("button", { name: /^Turned:/ }).click();
-  await page.getByRole("button", { name: "Note this mark" }).waitFor();
+  await noted();
   await mark("7.6", "-2.0");
 });
 await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
