@@ -87,10 +87,11 @@ export function OtherMoves({ open, failed, requestKey }: { open: OpenAim; failed
   );
 }
 
-export function Leave({ failed }: { failed: Partial<FormState> | undefined }) {
+/** `isEnd`: there is nothing else to do. */
+export function Leave({ failed, isEnd }: { failed: Partial<FormState> | undefined; isEnd: boolean }) {
   const busy = useNavigation().state !== "idle";
   return (
-    <More label="Leave aiming" open={failed?.typed?.intent === "leave"}>
+    <More label="Leave aiming" open={isEnd || failed?.typed?.intent === "leave"}>
       <Form method="post" className="stack">
         <input type="hidden" name="intent" value="leave" />
         <Fields state={failed}>

@@ -75,6 +75,9 @@ export function Standing({ open, screws, requestKey }: { open: OpenAim; screws: 
       ) : null}
       <section>
         <h2 className="small-title">The screws, facing them</h2>
+        {screws.length === 0 ? (
+          <p className="soft">No mirror here has screws that are an owner's: each keeps its aim in its seat.</p>
+        ) : null}
         <ul className="lines">
           {screws.map((m) => (
             <li key={m.id}>

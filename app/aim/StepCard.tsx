@@ -201,7 +201,9 @@ function SeatCard({ step }: Props<Of<"seat">>) {
       <p className="card-lead">
         {step.isTube
           ? "The beam leaves the tube at an angle. Its mounts are for a qualified person: tens of kilovolts, and they stay. Leave aiming here and give them this figure."
-          : `${step.name} has no screws here: it keeps its aim in its seat. Leave aiming, take it out and seat it again, then come back. If it has screws after all, say so at its station in the Workshop.`}
+          : step.isClosed
+            ? `${step.name} is behind a panel that is not for owners. Leave aiming here and give the maker's service this figure.`
+            : `${step.name} has no screws here: it keeps its aim in its seat. Leave aiming, take it out and seat it again, then come back. If it has screws after all, say so at its station in the Workshop.`}
       </p>
     </Block>
   );

@@ -83,7 +83,7 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
             </Notice>
           ))}
           <OtherMoves key={`${loaded.key}-more`} open={open} failed={actionData} requestKey={requestKey} />
-          {open.step.kind === "good" ? null : <Leave failed={actionData} />}
+          {open.step.kind === "good" ? null : <Leave key={open.step.kind} failed={actionData} isEnd={open.step.kind === "seat"} />}
         </div>
         <Standing open={open} screws={loaded.screws} requestKey={requestKey} />
       </main>
@@ -92,9 +92,10 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
 }
 
 /** Where a good end leads, on its button. */
-function afterWords({ openRound, openCase }: Route.ComponentProps["loaderData"]): string {
-  if (openRound) return "Finish: back to the round";
-  return openCase ? "Finish: to the proof" : "Finish";
+function afterWords({ openRound, openCase, open }: Route.ComponentProps["loaderData"]): string {
+  if (open?.isTurned && openRound) return "Finish: back to the round";
+  if (!openCase) return "Finish";
+  return open?.isTurned ? "Finish: to the proof" : "Finish: back to the case";
 }
 
 function Frame({ children }: { children: React.ReactNode }) {

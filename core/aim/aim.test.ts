@@ -135,6 +135,16 @@ describe("the path to aim", () => {
     ]);
   });
 
+  it("asks for no tape behind a panel that is not for owners, and turns nothing there", () => {
+    const closed = aimPathOf(threeMirrors.map((s) => (s.id === "mirror-1" ? { ...s, warranty: true } : s)));
+    expect(spotsOf(closed).map((s) => s.at)).not.toContain("mirror-1");
+    const { next, legs } = solve(sessionOf(closed, []));
+    expect(next).toMatchObject({ kind: "mark", spot: { at: "mirror-2", far: [] } });
+    expect(legs.map((l) => l.element)).toEqual(["mirror-1", "mirror-2", "mirror-3"]);
+    const entries = [mark(at("mirror-2"), 0, 0), mark(at("mirror-2", "mirror-2"), 5, 0)];
+    expect(solve(sessionOf(closed, entries)).next).toMatchObject({ kind: "seat", element: "mirror-1" });
+  });
+
   it("refuses a path without a mirror, and a mirror that would send the beam straight on, and says what would be right", () => {
     expect(() => aimPathOf(threeMirrors.filter((s) => s.role !== "mirror"))).toThrow(NoAimPath);
     const straight = threeMirrors.map((s) => (s.id === "mirror-1" ? { ...s, beamTo: "left" as const } : s));

@@ -49,9 +49,10 @@ export class NoAimPath extends RangeError {
   override readonly name = "NoAimPath";
 }
 
-/** The screws of a mirror: as its owner says; otherwise a screw cell has the usual ones, and the others keep their aim in their seats. */
+/** The screws of a mirror an owner may reach: as they say; otherwise a screw cell has the usual ones, and the others keep their aim in their seats. */
 function mountOf(s: PathStation): ScrewMount | undefined {
-  if (s.role !== "mirror" || s.screwKind === "none" || (s.screwKind === undefined && s.mount !== "screw-cell")) return undefined;
+  if (s.role !== "mirror" || s.warranty || s.screwKind === "none" || (s.screwKind === undefined && s.mount !== "screw-cell"))
+    return undefined;
   return {
     kind: s.screwKind ?? DEFAULT_MOUNT.kind,
     pitchMm: s.screwPitchMm ?? DEFAULT_MOUNT.pitchMm,
@@ -117,12 +118,17 @@ export function aimPathOf(path: Path, options: { readonly corner?: Parameters<ty
   return {
     elements,
     stations: [
-      ...mirrors.map((m, i) => ({
-        id: m.id,
-        apertureMm: m.apertureMm,
-        // What is read on its frame is read before it turns the beam.
-        narrow: narrowAxis(to[i] as Direction, to[i + 1] as Direction),
-      })),
+      ...mirrors.flatMap((m, i) =>
+        // Behind a panel that is not for owners no tape goes.
+        m.warranty
+          ? []
+          : {
+              id: m.id,
+              apertureMm: m.apertureMm,
+              // What is read on its frame is read before it turns the beam.
+              narrow: narrowAxis(to[i] as Direction, to[i + 1] as Direction),
+            },
+      ),
       { id: lens.id, apertureMm: lens.apertureMm, narrow: undefined },
       ...(nozzle
         ? [

@@ -116,6 +116,8 @@ function tracedLegs(state: AimState): Leg[] {
       const toleranceMm = Math.max(TOGETHER_MM, element.mount ? finestStepMm(element.mount, travelMm) / 2 : 0);
       return { index, aim: "parallel", spots: [near, far], right: minus(b.right, a.right), up: minus(b.up, a.up), toleranceMm, screws };
     };
+    // Ends where no tape goes: nobody can say of it what the next leg does not say as well.
+    if (!path.stations.some((s) => s.id === element.endsAt)) return [];
     if (element.travelMm > 0) return [parallel(element.endsAt, element.endsAt, element.travelMm)];
     if (isLast && path.zTravelMm > 0) return [parallel(WORK, WORK, path.zTravelMm)];
     const at = isLast ? (path.stations.find((s) => s.id === "nozzle")?.id ?? element.endsAt) : element.endsAt;

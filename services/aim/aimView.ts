@@ -22,7 +22,7 @@ import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { number, sinceDay, theStation } from "../words";
 import { type Aiming, aimingOf } from "./sitting";
-import { acrossWords, frameAt, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
+import { acrossWords, frameAt, isClosed, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
 
 export async function aimView(services: Services, g: Gathered) {
   const aiming = await aimingOf(services, g);
@@ -109,10 +109,12 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
     entries: session.entries.length,
     residual: answer.residualMm === undefined ? undefined : number(answer.residualMm),
     good: answer.goodEnough,
+    isTurned: session.entries.some((e) => e.kind === "turn"),
   };
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const mmWords = (mm: number) => (mm < 0.1 ? "under 0.1 mm" : `${number(mm)} mm`);
 const signed = (mm: number) => `${mm < -0.05 ? "−" : mm > 0.05 ? "+" : ""}${Math.abs(mm).toFixed(1)}`;
 const placeWords = (mark: { right: number; up: number }) => `${signed(mark.right)}, ${signed(mark.up)} mm`;
 
@@ -139,7 +141,7 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
       );
     case "good":
       return answer.goodEnough
-        ? `Every leg was looked at since the last turn${answer.residualMm === undefined ? "" : `; marks and sums differ by ${number(answer.residualMm)} mm`}. A good state is better than a perfect one that ran away.`
+        ? `Every leg was looked at since the last turn${answer.residualMm === undefined ? "" : `; marks and sums differ by ${mmWords(answer.residualMm)}`}. A good state is better than a perfect one that ran away.`
         : "";
   }
 }
@@ -183,7 +185,7 @@ function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: 
         kind: "mark" as const,
         spotId: spotId(next.spot),
         spot: spotWords(g.trade, path, next.spot),
-        station: nameOf(g.trade, next.spot.at),
+        station: theStation(nameOf(g.trade, next.spot.at)),
         onMirror: mirrorNumberOf(next.spot.at) !== undefined,
         apertureMm: station?.apertureMm ?? 20,
         sides: sidesAt(path, next.spot.at),
@@ -225,7 +227,12 @@ function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: 
     case "shift":
       return { kind: "shift" as const, shift: JSON.stringify(next.shift), isTube: next.shift.of === "tube" };
     case "seat":
-      return { kind: "seat" as const, name: nameOf(g.trade, next.element), isTube: next.element === "tube" };
+      return {
+        kind: "seat" as const,
+        name: nameOf(g.trade, next.element),
+        isTube: next.element === "tube",
+        isClosed: isClosed(g.trade, next.element),
+      };
     case "good":
       return { kind: "good" as const };
   }
@@ -244,8 +251,8 @@ function legView(g: Gathered, { path }: Aiming, leg: LegAnswer) {
         ? "not read yet"
         : leg.aim === "parallel"
           ? leg.status === "good"
-            ? `marks together, ${number(leg.apartMm)} mm apart`
-            : `marks ${number(leg.apartMm)} mm apart`
+            ? `marks together, ${mmWords(leg.apartMm)} apart`
+            : `marks ${mmWords(leg.apartMm)} apart`
           : leg.status === "good"
             ? "meets the middle"
             : `${acrossWords(frame, leg.apart)} off the middle`,

@@ -105,6 +105,11 @@ export function shiftWords(trade: Trade, path: AimPath, shift: Shift): string {
   }
 }
 
+/** Behind a panel that is not for owners. */
+export const isClosed = (trade: Trade, id: string): boolean => trade.layout.path.some((s) => s.id === id && s.warranty === true);
+
+const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** The next step as the sentence on top. */
 export function stepHeadline(trade: Trade, path: AimPath, step: AimStep): string {
   switch (step.kind) {
@@ -115,7 +120,11 @@ export function stepHeadline(trade: Trade, path: AimPath, step: AimStep): string
     case "shift":
       return shiftWords(trade, path, step.shift);
     case "seat":
-      return `Seat ${theStation(nameOf(trade, step.element))} again.`;
+      return step.element === "tube"
+        ? "The tube points off: for a qualified person."
+        : isClosed(trade, step.element)
+          ? `${sentence(theStation(nameOf(trade, step.element)))} points off: for the maker's service.`
+          : `Seat ${theStation(nameOf(trade, step.element))} again.`;
     case "good":
       return "Good enough: the marks lie on one spot.";
   }
