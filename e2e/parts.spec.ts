@@ -65,3 +65,20 @@ test("a step can be skipped with a reason, and noted", async ({ page, demo }) =>
   await page.getByRole("button", { name: "Back", exact: true }).click();
   await expect(page.getByText("Skipped: new this morning")).toBeVisible();
 });
+
+test("what is typed before the page is awake counts as soon as it is", async ({ page, shared: demo }) => {
+  // Held back, the page's script comes after the typing.
+  let wake: () => void = () => undefined;
+  const awake = new Promise<void>((done) => {
+    wake = done;
+  });
+  await page.route(/\/assets\/.*\.js/, async (route) => {
+    await awake;
+    await route.continue();
+  });
+  await page.goto(`${demo.url}/teasel/coupons?form=ladder`, { waitUntil: "commit" });
+  await page.getByLabel("Speeds, slowest first").fill("44 48 52 x");
+  wake();
+  await expect(page.getByText("Some figure cannot be read yet.")).toBeVisible();
+  await expect(page.getByLabel("Speeds, slowest first")).toHaveValue("44 48 52 x");
+});

@@ -2,6 +2,7 @@
 import { Input } from "antd";
 import type { CouponForm, CouponSpec } from "#core/coupon";
 import { Field } from "../ui/form/Field";
+import { TypedEarly } from "../ui/form/TypedEarly";
 
 type Name = keyof CouponSpec;
 
@@ -43,16 +44,19 @@ export function Measure({
   return (
     <Field name={field} label={label} hint={OWN[form]?.[field] ? undefined : words.hint}>
       {({ id, aria }) => (
-        <Input
-          id={id}
-          name={field}
-          suffix={<span className="soft">{words.unit}</span>}
-          inputMode={field === "speedsMmPerS" ? "text" : "decimal"}
-          autoComplete="off"
-          value={value}
-          onChange={(e) => onChange(e.target.value)}
-          {...aria}
-        />
+        <>
+          <TypedEarly id={id} known={value} tell={onChange} />
+          <Input
+            id={id}
+            name={field}
+            suffix={<span className="soft">{words.unit}</span>}
+            inputMode={field === "speedsMmPerS" ? "text" : "decimal"}
+            autoComplete="off"
+            value={value}
+            onChange={(e) => onChange(e.target.value)}
+            {...aria}
+          />
+        </>
       )}
     </Field>
   );
