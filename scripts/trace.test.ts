@@ -3,12 +3,26 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
+import { CaseFileError, reportOnFile } from "./traceFile";
 
 const folder = mkdtempSync(join(tmpdir(), "clenor-trace-"));
+/** Through the command itself. */
 function run(content: unknown): { status: number | null; stdout: string; stderr: string } {
   const file = join(folder, "case.json");
   writeFileSync(file, typeof content === "string" ? content : JSON.stringify(content));
   return spawnSync(process.execPath, ["--import", "tsx", "scripts/trace.ts", file], { encoding: "utf8" });
+}
+
+/** The same without a process of its own. */
+function said(content: unknown): string {
+  const file = join(folder, "case.json");
+  writeFileSync(file, typeof content === "string" ? content : JSON.stringify(content));
+  try {
+    return reportOnFile(file);
+  } catch (error) {
+    if (error instanceof CaseFileError) return `wrong: ${error.message}`;
+    throw error;
+  }
 }
 
 describe("trace on a case file", () => {
@@ -48,8 +62,11 @@ describe("trace on a case file", () => {
 
   it("asks only what may change the plan, and never a repair twice or watts of nobody who ever read them", () => {
     const read = (content: object) => {
-      const { stdout } = run({ machine: { preset: "three-mirror" }, ...content });
-      return JSON.parse(stdout) as { nextChecks: { check: string }[]; repair: string | null; plan: string[] };
+      return JSON.parse(said({ machine: { preset: "three-mirror" }, ...content })) as {
+        nextChecks: { check: string }[];
+        repair: string | null;
+        plan: string[];
+      };
     };
     const findings = [
       { check: "known-cut", outcome: "part-through" },
@@ -70,9 +87,7 @@ describe("trace on a case file", () => {
       role: id.replace(/-\d$/, ""),
       ...(id === "mirror-1" ? { travelMm: 500 } : {}),
     }));
-    const { status, stdout } = run({ machine: { stations } });
-    expect(status).toBe(0);
-    const ids = (JSON.parse(stdout) as { faults: { id: string }[] }).faults.map((f) => f.id);
+    const ids = (JSON.parse(said({ machine: { stations } })) as { faults: { id: string }[] }).faults.map((f) => f.id);
     expect(ids).toContain("aim-off@2");
     expect(ids).not.toContain("aim-off@3");
   });
@@ -107,9 +122,13 @@ describe("trace on a case file", () => {
       },
       /the path has no tube/,
     ],
-  ])("names what is wrong with %j and ends with 2", (content, message) => {
-    const { status, stderr, stdout } = run(content);
-    expect(stderr).toMatch(message);
+  ])("names what is wrong with %j", (content, message) => {
+    expect(said(content)).toMatch(message);
+  });
+
+  it("names what is wrong on stderr alone and ends with 2", () => {
+    const { status, stderr, stdout } = run("{");
+    expect(stderr).toMatch(/not JSON at line 1/);
     expect(status).toBe(2);
     expect(stdout).toBe("");
   });

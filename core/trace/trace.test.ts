@@ -87,7 +87,7 @@ describe("the posterior", () => {
           expect(s.probability).toBeLessThanOrEqual(own.reduce((a, b) => a + b, 0) + 1e-9);
         }
       }),
-      { numRuns: 25 },
+      { numRuns: 15 },
     );
   });
 
@@ -99,7 +99,7 @@ describe("the posterior", () => {
           of(ask(others), "lens-dirty") + 1e-9,
         );
       }),
-      { numRuns: 25 },
+      { numRuns: 15 },
     );
   });
 
