@@ -67,11 +67,11 @@ export interface AimAnswer {
 const TOGETHER_MM = 0.5;
 /** A leg is read when its marks' distance is known to this, mm, on each axis. */
 const READ_SD_MM = 0.5;
-/** Marks are called together when they are, by their tolerance and a reading's error, with nine chances in ten. */
-const NINE_IN_TEN = 1.65;
+/** Spreads by which marks must lie within their tolerance and a reading's error to be called together. */
+const SURE_SPREADS = 2;
 /** Nearer to the line than this the marks are read again before anything is turned, while more reading still tells, mm. */
 const CLOSE_CALL_MM = 0.3;
-const READ_AGAIN_SD_MM = { off: 0.25, good: 0.18 } as const;
+const READ_AGAIN_SD_MM = { off: 0.25, good: 0.15 } as const;
 /** No more than one turn before the next look. */
 const MOST_TURNS = 1;
 /** Turns that leave this share of the tolerance are good; among them those with fewer looks. */
@@ -304,7 +304,7 @@ function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly L
     if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off)
       return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
     const doubtful =
-      answer.status === "good" && answer.apartMm + NINE_IN_TEN * spreadOfLeg(state, leg) > answer.toleranceMm + CLOSE_CALL_MM;
+      answer.status === "good" && answer.apartMm + SURE_SPREADS * spreadOfLeg(state, leg) > answer.toleranceMm + CLOSE_CALL_MM;
     if (leg.aim === "parallel" && doubtful && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.good)
       return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
     const tooFar = leg.aim === "parallel" ? answer.status === "off" : outside.some((o) => o.station.id === answer.endsAt);
