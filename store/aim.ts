@@ -101,19 +101,15 @@ export async function addEntry(store: Store, sittingId: number, entry: AimEntry,
     .execute();
 }
 
-/** Takes back the last entry of a sitting that still stands. */
-export async function withdrawLast(store: Store, sittingId: number, nowMs: number): Promise<void> {
-  await atOnce(store, async (tx) => {
-    const last = await tx
-      .selectFrom("aim_entry")
-      .select("id")
-      .where("sitting_id", "=", sittingId)
-      .where("withdrawn_ms", "is", null)
-      .orderBy("id", "desc")
-      .limit(1)
-      .executeTakeFirst();
-    if (last) await tx.updateTable("aim_entry").set({ withdrawn_ms: nowMs }).where("id", "=", last.id).execute();
-  });
+/** Takes an entry of a sitting back; it stays, struck out. Sent again it takes no other. */
+export async function withdrawEntry(store: Store, sittingId: number, entryId: number, nowMs: number): Promise<void> {
+  await store
+    .updateTable("aim_entry")
+    .set({ withdrawn_ms: nowMs })
+    .where("id", "=", entryId)
+    .where("sitting_id", "=", sittingId)
+    .where("withdrawn_ms", "is", null)
+    .execute();
 }
 
 /** Ends a sitting; false where it had ended before. */

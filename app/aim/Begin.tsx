@@ -51,6 +51,7 @@ export function Begin({ loaded, failed, requestKey }: { loaded: Loaded; failed: 
         <Form method="post" className="stack">
           <RequestKey value={requestKey} />
           <input type="hidden" name="intent" value="start" />
+          {openCase ? <input type="hidden" name="caseId" value={openCase.id} /> : null}
           <Fields state={failed}>
             <FormProblem />
             <Tick name="safe" label="Panels on, interlock working, tape tried on a scrap, power turned down to 15 to 20 %" />

@@ -29,6 +29,7 @@ export function OtherMoves({ open, failed, requestKey }: { open: OpenAim; failed
         {open.entries > 0 ? (
           <Form method="post">
             <input type="hidden" name="intent" value="undo" />
+            <input type="hidden" name="entry" value={open.lastEntryId} />
             <Submit disabled={busy}>Take the last entry back</Submit>
           </Form>
         ) : null}

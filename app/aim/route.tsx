@@ -3,7 +3,7 @@ import "./aim.css";
 import { data, Link, redirect } from "react-router";
 import { aimByForm } from "#services/aim/act";
 import { aimView } from "#services/aim/aimView";
-import { trouble } from "#services/forms/fields";
+import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
@@ -18,8 +18,8 @@ import { Leave, OtherMoves } from "./OtherMoves";
 import { Standing } from "./Standing";
 import { StepCard } from "./StepCard";
 
-export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
-  ...(await aimView(context, await gatherOnce(context, params.machine))),
+export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => ({
+  ...(await aimView(context, await gatherOnce(context, params.machine), recordId(new URL(request.url).searchParams.get("case")))),
   key: context.freshKey(),
 }));
 

@@ -176,8 +176,8 @@ function Repair({ loaded }: { loaded: Loaded }) {
       />
       {view.repair.aims ? (
         <p>
-          <Link to={`/${loaded.slug}/aim`}>Aim</Link> works out which screw to turn and by how much; a good end there answers the round's
-          steps.
+          <Link to={`/${loaded.slug}/aim?case=${loaded.id}`}>Aim</Link> works out which screw to turn and by how much; a good end there
+          answers the round's steps.
         </p>
       ) : null}
     </Block>

@@ -9,6 +9,7 @@ import {
   marked,
   moved,
   type ScrewMemory,
+  screwKey,
   screwTurned,
   startOf,
 } from "./filter";
@@ -57,6 +58,25 @@ export function screwOf(state: AimState, element: string, screw: Screw): KnownSc
   const found = state.screws.find((s) => s.key === `${element}.${screw}`);
   if (!found) throw new RangeError(`no screw ${screw} on ${element}`);
   return found;
+}
+
+const isMirror = (path: AimPath, id: string) => path.elements.some((e) => e.id === id && e.map !== undefined);
+
+/** Whether an entry speaks of places, screws and mirrors that a path has. */
+export function isOnPath(path: AimPath, entry: AimEntry): boolean {
+  const has = (id: string) => path.stations.some((s) => s.id === id);
+  switch (entry.kind) {
+    case "mark":
+      return has(entry.spot.at);
+    case "turn":
+      return startOf(path).screws.some((s) => s.key === screwKey(entry.element, entry.screw));
+    case "shift":
+      if (entry.shift.of === "tube") return true;
+      if (entry.shift.of === "mount") return has(entry.shift.station);
+      return isMirror(path, entry.shift.element);
+    case "forget":
+      return true;
+  }
 }
 
 /** Brings a sitting forward from its first entry to its last. Throws RangeError for a spot or screw the path does not have. */

@@ -3,7 +3,7 @@ import { type Across, correctionOf } from "./directions";
 import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spreadOf } from "./filter";
 import { FINEST_TURN, finestStepMm, rotationPerTurnMrad, roundTurns, turnsAround } from "./mounts";
 import { type AimPath, type AimStation, type Spot, spotId, spotsOf, WORK } from "./path";
-import { anglesAfter, rowsAt } from "./reach";
+import { anglesAfter, rowsAt, unknownsOf } from "./reach";
 import type { AimEntry } from "./schemas";
 import { type AimSession, newestMarks, type Shift } from "./session";
 
@@ -164,8 +164,8 @@ function legAnswer(state: AimState, leg: Leg): LegAnswer {
 }
 
 /** mm that a leg's target moves by one turn of a screw, for an effect of the beam in mrad. */
-function perTurn(leg: Leg, screw: KnownScrew, effect: Across): Across {
-  const at = 2 + 2 * screw.element;
+function perTurn(path: AimPath, leg: Leg, screw: KnownScrew, effect: Across): Across {
+  const at = unknownsOf(path).turn(screw.element);
   const by = (row: Float64Array) => row[at]! * effect.right + row[at + 1]! * effect.up;
   return { right: by(leg.right), up: by(leg.up) };
 }
@@ -178,7 +178,9 @@ interface Turning {
 /** Turns that bring a leg's marks together with the fewest screws, as a hand makes them; screws whose sense is unknown as drawn. */
 function bestTurns(state: AimState, leg: Leg): Turning[] {
   const apart = { right: spreadOf(state, leg.right).mean, up: spreadOf(state, leg.up).mean };
-  const effects = leg.screws.map((screw) => perTurn(leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected));
+  const effects = leg.screws.map((screw) =>
+    perTurn(state.path, leg, screw, state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected),
+  );
   // A screw nobody knows may need its turn twice.
   const looksOf = (turnings: readonly Turning[]) => turnings.reduce((sum, t) => sum + (state.sensed.has(t.screw.key) ? 1 : 2), 0);
   let best: { turnings: Turning[]; left: number; looks: number } = { turnings: [], left: Math.hypot(apart.right, apart.up), looks: 0 };
@@ -255,8 +257,9 @@ function turnsAhead(state: AimState, leg: Leg): TurnStep[] {
 /** The state after a turn of a screw whose sense is taken to be as drawn. */
 function asDrawn(state: AimState, screw: KnownScrew, turns: number): AimState {
   const mean = state.mean.slice();
-  mean[2 + 2 * screw.element]! += turns * screw.expected.right;
-  mean[3 + 2 * screw.element]! += turns * screw.expected.up;
+  const at = unknownsOf(state.path).turn(screw.element);
+  mean[at]! += turns * screw.expected.right;
+  mean[at + 1]! += turns * screw.expected.up;
   return { ...state, mean };
 }
 

@@ -1,15 +1,15 @@
 /** What an owner does at the mirrors by a posted form: begins, notes a mark, a turn or a shift, takes it back, ends. */
-import { type AimEntry, aimEntrySchema, SCREWS, solve, spotId, spotsOf } from "#core/aim";
-import { addEntry, endSitting, openSitting, withdrawLast } from "#store/aim";
+import { type AimEntry, aimEntrySchema, isOnPath, SCREWS, solve, spotId, spotsOf } from "#core/aim";
+import { addEntry, endSitting, openSitting, withdrawEntry } from "#store/aim";
 import { check, type FieldErrors } from "#store/check";
 import { atOnce } from "#store/database";
 import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
-import { type FormReader, sentAs } from "../forms/fields";
+import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
 import { number } from "../words";
 import { finishGood } from "./finish";
-import { type Aiming, aimingOf } from "./sitting";
+import { type Aiming, aimingOf, caseFor } from "./sitting";
 import { nameOf } from "./words";
 
 /** Where to go next: the round that proves it, the case, or Aim itself. */
@@ -32,18 +32,18 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
   if (g.openRound?.apart && intent !== "leave") return { errors: { "": "The machine is apart: do not fire. Finish that round first." } };
   switch (intent) {
     case "undo":
-      await withdrawLast(services.store, sitting.id, g.nowMs);
+      await withdrawEntry(services.store, sitting.id, recordId(reader.text("entry")) ?? 0, g.nowMs);
       return HERE;
     case "mark":
-      return keep(services, g, sitting.id, reader, readMark(g, aiming, reader));
+      return keep(services, g, aiming, sitting.id, reader, readMark(g, aiming, reader));
     case "turn":
-      return keep(services, g, sitting.id, reader, readTurn(aiming, reader));
+      return keep(services, g, aiming, sitting.id, reader, readTurn(aiming, reader));
     case "shift":
-      return keep(services, g, sitting.id, reader, readShift(reader));
+      return keep(services, g, aiming, sitting.id, reader, readShift(reader));
     case "forget":
-      return keep(services, g, sitting.id, reader, { entries: [{ kind: "forget", element: reader.text("element") ?? "" }] });
+      return keep(services, g, aiming, sitting.id, reader, { entries: [{ kind: "forget", element: reader.text("element") ?? "" }] });
     case "back":
-      return keep(services, g, sitting.id, reader, {
+      return keep(services, g, aiming, sitting.id, reader, {
         entries: solve(aiming.session).back.map((t): AimEntry => ({ kind: "turn", ...t })),
       });
     case "finish":
@@ -59,16 +59,22 @@ async function start(services: Services, g: Gathered, reader: FormReader): Promi
   if (reader.text("safe") === undefined) return { errors: { safe: "Tick it when it is so. Nothing is fired before that." } };
   const sent = sentAs(`aim ${g.machine.id}`, reader);
   await once(services.store, sent, g.nowMs, (tx) =>
-    openSitting(tx, g.machine.id, { caseId: g.openCase?.id, requestKey: rowKey(sent), entries: [] }, g.nowMs),
+    openSitting(
+      tx,
+      g.machine.id,
+      { caseId: caseFor(g, recordId(reader.text("caseId")))?.id, requestKey: rowKey(sent), entries: [] },
+      g.nowMs,
+    ),
   );
   return HERE;
 }
 
 type Read = { readonly entries: readonly AimEntry[] } | { readonly errors: FieldErrors };
 
-async function keep(services: Services, g: Gathered, sittingId: number, reader: FormReader, read: Read): Promise<Acted> {
+async function keep(services: Services, g: Gathered, { path }: Aiming, sittingId: number, reader: FormReader, read: Read): Promise<Acted> {
   if ("errors" in read) return read;
-  for (const entry of read.entries) if (!check(aimEntrySchema, entry).ok) return { errors: { "": "That cannot be noted here." } };
+  for (const entry of read.entries)
+    if (!check(aimEntrySchema, entry).ok || !isOnPath(path, entry)) return { errors: { "": "That cannot be noted here." } };
   const sent = sentAs(`aim ${g.machine.id} ${sittingId}`, reader);
   await once(services.store, sent, g.nowMs, async (tx) => {
     for (const [i, entry] of read.entries.entries()) await addEntry(tx, sittingId, entry, `${rowKey(sent)}:${i}`, g.nowMs);

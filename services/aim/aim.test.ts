@@ -18,6 +18,12 @@ const act = (intent: string, fields: Readonly<Record<string, string>> = {}) => {
   for (const [name, value] of Object.entries({ intent, requestKey: `aim-test-${++n}`, ...fields })) form.set(name, value);
   return aimByForm(w.services, "larkspur", new FormReader(form));
 };
+/** Sent twice, as after a lost answer: it takes one entry back all the same. */
+const undo = async () => {
+  const entry = String((await entriesOf(w.store, 1)).findLast((e) => !e.withdrawn)?.id);
+  await act("undo", { entry });
+  await act("undo", { entry });
+};
 const view = async () => aimView(w.services, await w.look());
 const mark = (spot: string, right: string, up: string) => act("mark", { spot, right, up });
 const turn = (screw: string, amount: string, sense = "clockwise") => act("turn", { element: "mirror-1", screw, amount, sense });
@@ -70,6 +76,14 @@ describe("a sitting at the mirrors", () => {
     expect(open?.legs.find((l) => l.id === "mirror-1")?.words).toMatch(/marks \d(\.\d)? mm apart/);
   });
 
+  it("refuses what this path does not have, so that nothing is kept that cannot be read again", async () => {
+    await act("start", { safe: "1" });
+    for (const shift of ['{"of":"slide","element":"tube","mm":1}', '{"of":"mount","station":"mirror-9","mm":{"right":1,"up":0}}', "{"])
+      expect(await act("shift", { shift })).toMatchObject({ errors: { "": expect.any(String) } });
+    expect(await act("turn", { element: "mirror-1", screw: "C", amount: "0.25" })).toMatchObject({ errors: { "": expect.any(String) } });
+    expect((await view()).open?.entries).toBe(0);
+  });
+
   it("takes the last entry back, and leads back to the best state", async () => {
     await act("start", { safe: "1" });
     for (const [spot, right] of [
@@ -83,7 +97,7 @@ describe("a sitting at the mirrors", () => {
     expect((await view()).open?.back).toEqual([{ words: "M1, screw A: 1/4 turn anticlockwise" }]);
     await act("back");
     expect((await entriesOf(w.store, 1)).at(-1)?.entry).toMatchObject({ kind: "turn", screw: "A", turns: -0.25 });
-    await act("undo");
+    await undo();
     expect((await view()).open?.back).toHaveLength(1);
   });
 
@@ -149,7 +163,10 @@ describe("a sitting that ends good", () => {
       },
       w.nowMs,
     );
-    await act("start", { safe: "1" });
+    await act("start", { safe: "1", caseId: String(caseId) });
+    // Another case that is opened meanwhile has nothing to do with it.
+    const other = { title: "Jerky", sign: "jerky", symptom: "motion", onsetMs: w.nowMs, requestKey: "c2", findings: [] } as const;
+    await openCase(w.store, 1, other, w.nowMs);
     await mark("mirror-1", "0", "0");
     await turn("A", "0.125");
     await allMeet();
@@ -172,7 +189,7 @@ it("goes out and comes in with the workshop's file, entries taken back and all",
   await act("start", { safe: "1" });
   await mark("mirror-1", "1", "0");
   await mark("mirror-1", "2", "0");
-  await act("undo");
+  await undo();
   const read = readWorkshopFile(await workshopFile(w.services));
   if ("problems" in read) throw new Error(read.problems.map((p) => p.words).join());
   const other = await TestWorkshop.open();

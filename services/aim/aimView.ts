@@ -19,24 +19,26 @@ import { mirrorNumberOf } from "#core/machine";
 import { listFindings } from "#store/cases";
 import { findingWords } from "../cases/words";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered, OpenCase } from "../machine/gather";
 import { number, sinceDay, theStation } from "../words";
-import { type Aiming, aimingOf } from "./sitting";
+import { type Aiming, aimingOf, caseFor } from "./sitting";
 import { acrossWords, frameAt, isClosed, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
 
-export async function aimView(services: Services, g: Gathered) {
+/** `caseId` is the case one comes from, before a sitting is begun. */
+export async function aimView(services: Services, g: Gathered, caseId?: number) {
   const aiming = await aimingOf(services, g);
+  const openCase = caseFor(g, "problem" in aiming ? caseId : aiming.sitting ? aiming.sitting.caseId : caseId);
   const about = {
     slug: g.machine.slug,
     machine: g.machine.name,
-    openCase: g.openCase && { id: g.openCase.id, number: g.openCase.number, title: g.openCase.title },
+    openCase: openCase && { id: openCase.id, number: openCase.number, title: openCase.title },
     openRound: g.openRound,
   };
   if ("problem" in aiming) return { ...about, problem: aiming.problem, open: undefined, screws: [], last: undefined };
   return {
     ...about,
     problem: undefined,
-    open: aiming.sitting ? openView(g, aiming, await hintsOf(services, g)) : undefined,
+    open: aiming.sitting ? openView(g, aiming, await hintsOf(services, g, openCase)) : undefined,
     screws: screwsView(g, aiming),
     last:
       aiming.last?.endedMs === undefined
@@ -46,10 +48,10 @@ export async function aimView(services: Services, g: Gathered) {
 }
 
 /** What the open case says of the tape at each station: how far, though not which way. */
-async function hintsOf(services: Services, g: Gathered): Promise<Map<string, string>> {
+async function hintsOf(services: Services, g: Gathered, openCase: OpenCase | undefined): Promise<Map<string, string>> {
   const hints = new Map<string, string>();
-  if (!g.openCase) return hints;
-  for (const f of await listFindings(services.store, g.openCase.id)) {
+  if (!openCase) return hints;
+  for (const f of await listFindings(services.store, openCase.id)) {
     const k = /^tape(?:-travel)?@(\d+)$/.exec(f.check)?.[1];
     if (k === undefined || f.withdrawn) continue;
     const known = [hints.get(`mirror-${k}`), findingWords(g.trade, f)].filter(Boolean);
@@ -107,6 +109,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
           `${nameOf(g.trade, t.element)}, screw ${t.screw} moved the mark otherwise than before. From there on only what it did now counts.`,
       ),
     entries: session.entries.length,
+    lastEntryId: aiming.entries.at(-1)?.id,
     residual: answer.residualMm === undefined ? undefined : number(answer.residualMm),
     good: answer.goodEnough,
     isTurned: session.entries.some((e) => e.kind === "turn"),

@@ -7,11 +7,11 @@ import { addFinding } from "#store/cases";
 import { appendEvents, type NewEvent } from "#store/events";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered, OpenCase } from "../machine/gather";
 import { planOf, planOfRound, procedureOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { number } from "../words";
-import type { Aiming } from "./sitting";
+import { type Aiming, caseFor } from "./sitting";
 import { nameOf } from "./words";
 
 /** Mirrors whose screws were turned, in the order of the path. */
@@ -32,11 +32,12 @@ export async function finishGood(services: Services, g: Gathered, aiming: Aiming
   const words =
     turned.length === 0 ? "All marks met: nothing was turned." : `${names} brought back in ${turns} ${turns === 1 ? "turn" : "turns"}.`;
   const { legs } = solve(aiming.session);
+  const openCase = caseFor(g, aiming.sitting?.caseId);
   const ended = await endSitting(store, sittingId, { good: true, words }, g.nowMs);
   if (!ended) return { to: "aim" };
-  await findingsOfCase(services, g, legs, key);
+  await findingsOfCase(services, g, openCase, legs, key);
   const parts = turned.map(partOf).filter((p) => procedureOf(g.trade, p) !== undefined);
-  const roundId = parts.length === 0 ? undefined : await roundFor(services, g, parts, key);
+  const roundId = parts.length === 0 ? undefined : await roundFor(services, g, openCase, parts, key);
   const inRound = roundId === undefined ? new Set<string>() : await answerRound(services, g, roundId, turned, key);
   await appendEvents(
     store,
@@ -49,18 +50,25 @@ export async function finishGood(services: Services, g: Gathered, aiming: Aiming
     ),
     g.nowMs,
   );
-  if (roundId !== undefined) return { to: `round/${roundId}` };
-  return { to: g.openCase ? `trace/${g.openCase.id}` : "aim" };
+  // A round that has nothing to do with the aim is not where it goes on.
+  if (inRound.size > 0) return { to: `round/${roundId}` };
+  return { to: openCase ? `trace/${openCase.id}` : "aim" };
 }
 
 /** The round a sitting belongs to: the one that is open; in a case without one, the repair that proves it, with what was seen bad in it. */
-async function roundFor(services: Services, g: Gathered, parts: readonly string[], key: string): Promise<number | undefined> {
+async function roundFor(
+  services: Services,
+  g: Gathered,
+  openCase: OpenCase | undefined,
+  parts: readonly string[],
+  key: string,
+): Promise<number | undefined> {
   if (g.openRound) return g.openRound.id;
-  if (!g.openCase) return undefined;
+  if (!openCase) return undefined;
   const all = [...new Set([...parts, ...unmendedOf(g).flatMap((u) => (u.clean === undefined ? [] : [u.clean]))])];
   const plan = planOf(g.trade, all, { isRepair: true, grades: g.grades });
   const title = parts.map((p) => procedureOf(g.trade, p)?.name ?? p).join(", ");
-  return startRound(services.store, g.machine.id, { title, parts: all, plan, caseId: g.openCase.id, requestKey: `${key}:round` }, g.nowMs);
+  return startRound(services.store, g.machine.id, { title, parts: all, plan, caseId: openCase.id, requestKey: `${key}:round` }, g.nowMs);
 }
 
 /** Answers the steps of a round that this sitting did; gives the mirrors it did them for. */
@@ -112,13 +120,19 @@ function servicesOf(g: Pick<Gathered, "nowMs">, mirrors: readonly string[], word
 }
 
 /** What the marks say of each mirror, as findings of the open case: near against far where something moves. */
-async function findingsOfCase(services: Services, g: Gathered, legs: readonly LegAnswer[], key: string): Promise<void> {
-  if (!g.openCase) return;
+async function findingsOfCase(
+  services: Services,
+  g: Gathered,
+  openCase: OpenCase | undefined,
+  legs: readonly LegAnswer[],
+  key: string,
+): Promise<void> {
+  if (!openCase) return;
   const known = new Set(g.trade.model.checks.map((c) => c.id));
   for (const leg of legs) {
     const k = mirrorNumberOf(leg.endsAt);
     const check = `tape-travel@${k}`;
     if (k === undefined || leg.aim !== "parallel" || leg.status !== "good" || !known.has(check)) continue;
-    await addFinding(services.store, g.openCase.id, { check, value: Number(number(leg.apartMm)) }, `${key}:${check}`, g.nowMs);
+    await addFinding(services.store, openCase.id, { check, value: Number(number(leg.apartMm)) }, `${key}:${check}`, g.nowMs);
   }
 }

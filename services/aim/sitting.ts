@@ -1,8 +1,18 @@
 /** The sitting at the mirrors that is open on a machine, with what earlier ones taught about its screws. */
-import { type AimEntry, type AimPath, type AimSession, aimPathOf, NoAimPath, remembered, type ScrewMemory, sessionOf } from "#core/aim";
+import {
+  type AimEntry,
+  type AimPath,
+  type AimSession,
+  aimPathOf,
+  isOnPath,
+  NoAimPath,
+  remembered,
+  type ScrewMemory,
+  sessionOf,
+} from "#core/aim";
 import { entriesOf, type KeptEntry, type Sitting, sittingsOf } from "#store/aim";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered, OpenCase } from "../machine/gather";
 import type { Trade } from "../machine/trade";
 
 export interface Aiming {
@@ -12,8 +22,6 @@ export interface Aiming {
   /** Entries of the open sitting that stand. */
   readonly entries: readonly KeptEntry[];
   readonly session: AimSession;
-  /** What was known of the screws before this sitting. */
-  readonly memory: ScrewMemory;
 }
 
 /** The machine's path as it is aimed, or why it cannot be. */
@@ -26,28 +34,17 @@ export function pathToAim(trade: Trade): AimPath | { readonly problem: string } 
   }
 }
 
+/** The open case a sitting is for: the one it was begun from; the one in hand where none is named. */
+export const caseFor = (g: Gathered, caseId: number | undefined): OpenCase | undefined =>
+  caseId === undefined ? g.openCase : g.openCases.find((c) => c.id === caseId);
+
 /** A sitting as far as the path still has its places: a mirror taken off takes its marks along. */
 function replayed(path: AimPath, entries: readonly AimEntry[], memory: ScrewMemory): AimSession {
-  const elements = new Map(path.elements.map((e) => [e.id, e]));
-  const stations = new Set(path.stations.map((s) => s.id));
-  const isHere = (entry: AimEntry): boolean => {
-    switch (entry.kind) {
-      case "mark":
-        return stations.has(entry.spot.at);
-      case "turn":
-        return (
-          elements.get(entry.element)?.mount !== undefined &&
-          (entry.screw !== "C" || elements.get(entry.element)?.mount?.kind === "three-at-120")
-        );
-      case "shift":
-        return (
-          entry.shift.of === "tube" || (entry.shift.of === "mount" ? stations.has(entry.shift.station) : elements.has(entry.shift.element))
-        );
-      case "forget":
-        return true;
-    }
-  };
-  return sessionOf(path, entries.filter(isHere), memory);
+  return sessionOf(
+    path,
+    entries.filter((e) => isOnPath(path, e)),
+    memory,
+  );
 }
 
 /** Screws that were not turned in a sitting are remembered as they were before it. */
@@ -79,6 +76,5 @@ export async function aimingOf(services: Services, g: Gathered): Promise<Aiming 
       entries.map((e) => e.entry),
       memory,
     ),
-    memory,
   };
 }
