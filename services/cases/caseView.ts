@@ -1,5 +1,4 @@
 /** View model of one case: open with the next checks, or closed as its report. */
-import { signList } from "#catalog/subjects/index";
 import { listFindings, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
@@ -7,7 +6,7 @@ import { dayAndTime, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
 import { costOf, costWords, earlierCases, seenBefore } from "./story";
-import { checkText, faultName } from "./words";
+import { checkText, faultName, signsOf } from "./words";
 
 /** Throws NotHere. `asked` is the check to show; the best next one without it. */
 export async function caseView(services: Services, g: Gathered, caseId: number | undefined, asked: string | null) {
@@ -45,8 +44,7 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
               ),
             ].join("; "),
           },
-    signs: signList.filter((s) => s.findings.length > 0).map((s) => ({ value: s.id, label: s.name })),
-    cost: costWords(g, cost),
+    signs: signsOf(g.trade).map((s) => ({ value: s.id, label: s.name })),
     openRound: g.openRound && { id: g.openRound.id, title: g.openRound.title },
     chosen: chosen && {
       ...chosen,

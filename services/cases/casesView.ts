@@ -1,23 +1,21 @@
 /** View model of Trace's first page: the signs to choose from and the cases closed. */
-import { signList } from "#catalog/subjects/index";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { shortDay, sinceDay } from "../words";
 import { SINCE } from "./open";
 import { costOf, costWords, earlierCases, seenBefore } from "./story";
-import { faultName } from "./words";
+import { faultName, signsOf } from "./words";
 
 /** Closed cases that are listed. */
 const PAST = 30;
 
 export async function casesView(services: Services, g: Gathered) {
-  const checks = new Set(g.trade.model.checks.map((c) => c.id));
   const earlier = await earlierCases(services, g.machine.id);
   return {
     since: SINCE.map(({ days, label }) => ({ value: String(days), label })),
     slug: g.machine.slug,
     open: [...g.openCases].reverse().map((c) => ({ id: c.id, number: c.number, title: c.title, since: sinceDay(c.onsetMs, g.nowMs) })),
-    signs: signList.filter((s) => s.findings.every((f) => checks.has(f.check))).map((s) => ({ value: s.id, label: s.name })),
+    signs: signsOf(g.trade).map((s) => ({ value: s.id, label: s.name })),
     past: await Promise.all(
       [...earlier]
         .reverse()

@@ -1,5 +1,5 @@
 /** The trade's words for faults, checks, repairs and findings on one machine. */
-import { checkOf, faultOf, repairOf } from "#catalog/subjects/index";
+import { checkOf, faultOf, repairOf, signList } from "#catalog/subjects/index";
 import type { Trade } from "../machine/trade";
 import { number, theStation } from "../words";
 
@@ -75,4 +75,10 @@ export function findingWords(trade: Trade, finding: { check: string; outcome?: s
     return (words?.valueShort ?? `${finding.check} {value}`).replaceAll("{value}", value).replaceAll("{part}", part);
   }
   return (words?.outcomes[finding.outcome ?? ""]?.short ?? `${finding.check} ${finding.outcome}`).replaceAll("{part}", part);
+}
+
+/** Signs that a machine can show: all they amount to is asked of it. */
+export function signsOf(trade: Trade) {
+  const checks = new Set(trade.model.checks.map((c) => c.id));
+  return signList.filter((s) => s.findings.every((f) => checks.has(f.check)));
 }
