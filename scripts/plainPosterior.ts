@@ -44,7 +44,7 @@ function outcomeProbability(check: CheckSpec, outcome: string, set: readonly Mem
   const o = check.outcomes.indexOf(outcome);
   const causes = set.flatMap((m) =>
     (m.fault.effects[check.id] ?? []).flatMap((e) =>
-      e.kind === "outcomes" ? [{ p: m.severity ? e.heavy : e.light, w: Math.max(0.02, m.fault.loss[m.severity]) }] : [],
+      e.kind === "outcomes" ? [{ p: m.severity ? e.heavy : e.light, w: Math.max(0.02, m.fault.loss[m.severity] * m.fault.cutGain) }] : [],
     ),
   );
   let p: number;

@@ -62,7 +62,6 @@ export const coolingChecks = {
     outcomes: { no: { leak: 0.96, label: "none", short: "no bubbles" }, yes: { leak: 0.04, label: "yes", short: "bubbles in the tube" } },
   },
   pauses: {
-    speaksOf: "state",
     title: "Does it stop to cool down?",
     how: "In long jobs.",
     kind: "ordinal",

@@ -5,7 +5,6 @@ import type { Checks, Signs } from "./definition";
 
 export const cutChecks = {
   "known-cut": {
-    speaksOf: "state",
     title: "Cut your usual square",
     how: "Known sheet, usual speed and power, one small square. Poke it once.",
     caution: "Exhaust on, stay with it.",
@@ -22,7 +21,6 @@ export const cutChecks = {
     },
   },
   ladder: {
-    speaksOf: "state",
     title: "Cut a speed ladder",
     how: "Enter it in the log: a row of shapes at one power, each a step faster.",
     caution: "Exhaust on, stay with it.",
@@ -36,7 +34,6 @@ export const cutChecks = {
     valueLabel: "of best",
   },
   power: {
-    speaksOf: "state",
     title: "Watts after {part}",
     how: "Probe in the beam after {part}, the same setting as for the baseline.",
     caution: METER,
@@ -70,6 +67,7 @@ export const cutChecks = {
     },
   },
   onset: {
+    speaksOf: "history",
     title: "How did it start?",
     how: "From memory and the log.",
     kind: "nominal",
@@ -82,6 +80,7 @@ export const cutChecks = {
     },
   },
   "last-touched": {
+    speaksOf: "history",
     title: "What was done last before it?",
     how: "A clean, or something taken out of its seat?",
     kind: "nominal",
@@ -94,7 +93,6 @@ export const cutChecks = {
     },
   },
   "in-run": {
-    speaksOf: "state",
     title: "Does it fade in a long run?",
     how: "Compare the start and the end of a long job.",
     kind: "ordinal",
@@ -106,7 +104,6 @@ export const cutChecks = {
     },
   },
   kerf: {
-    speaksOf: "state",
     title: "Measure the kerf",
     how: "Feeler or calliper in a fresh cut.",
     tools: "feeler gauge",
@@ -119,7 +116,6 @@ export const cutChecks = {
     valueLabel: "mm wide",
   },
   engraving: {
-    speaksOf: "state",
     title: "Engrave a small text",
     how: "Known material and setting.",
     caution: "Exhaust on, stay with it.",

@@ -47,16 +47,52 @@ export const HEAT = { "in-run": shows([0.82, 0.18], [0.6, 0.4]) } satisfies Effe
 /** A film of 6 % lies between haze and film, one of 22 % among the spots (M1's losses by grade), each graded half a grade off at times. */
 export const DIRTY_LOOK = shows([0.04, 0.31, 0.568, 0.08, 0.002], [0.01, 0.05, 0.332, 0.6, 0.008]);
 export const BROKEN_LOOK = shows([0.1, 0.1, 0.12, 0.28, 0.4], [0.08, 0.04, 0.06, 0.22, 0.6]);
-/**
- * A tilt moves the mark by its way: little at the next mirror, which may look centred, and more at each after it. A loss there takes some
- * 4 mm (M1: a 20 mm mirror, 4 mm off: 0.954).
- */
-export const MARK_OFF = [shows([0.42, 0.49, 0.06, 0.03, 0], [0.2, 0.53, 0.22, 0.04, 0.01]), shifts(2, 3, 1.2, 1.8)];
-export const MARK_FURTHER_OFF = [shows([0.1, 0.8, 0.07, 0.03, 0], [0.04, 0.67, 0.24, 0.03, 0.02]), shifts(3.4, 5.5, 1.3, 2.5)];
+/** How a mark so far out is told: centred, off, clipped, misshapen, none. Less than two millimetres are hardly ever called off. */
+export const MARK_OUT = {
+  kind: "mark",
+  of: "mark",
+  rows: [
+    { mm: 0.6, outcomes: [0.92, 0.05, 0.02, 0.01, 0] },
+    { mm: 1.8, outcomes: [0.47, 0.47, 0.04, 0.02, 0] },
+    { mm: 3, outcomes: [0.1, 0.82, 0.06, 0.02, 0] },
+    { mm: 5, outcomes: [0.02, 0.81, 0.14, 0.02, 0.01] },
+    { mm: 8, outcomes: [0.01, 0.55, 0.36, 0.03, 0.05] },
+  ],
+} as const;
 /** A cracked or burnt optic before it gives a mark an odd shape. */
 export const ODD_MARK = shows([0.74, 0.04, 0.04, 0.18, 0], [0.46, 0.04, 0.05, 0.45, 0]);
-/** Near and far marks lie apart by tilt times travel, at every leg behind the mirror that moves. */
-export const MARKS_APART = [shows([0.12, 0.88], [0.04, 0.96]), shifts(3.2, 5.8, 1.5, 2.4)];
+/** Near and far marks lie apart by tilt times travel, at every leg behind the mirror that moves: together, apart. */
+export const MARKS_APART = {
+  kind: "mark",
+  of: "apart",
+  rows: [
+    { mm: 0.5, outcomes: [0.9, 0.1] },
+    { mm: 1.3, outcomes: [0.5, 0.5] },
+    { mm: 2.5, outcomes: [0.1, 0.9] },
+    { mm: 5, outcomes: [0.03, 0.97] },
+  ],
+} as const;
+/** The beam so far out in the nozzle: centred, off, crescent, double; and cool, warm, hot. A bore of 2.5 mm clips 4 % at 0.4 mm, 10 % at half. */
+export const NOZZLE_OUT = {
+  kind: "mark",
+  of: "tip",
+  rows: [
+    { mm: 0.15, outcomes: [0.88, 0.08, 0.02, 0.02] },
+    { mm: 0.4, outcomes: [0.46, 0.4, 0.12, 0.02] },
+    { mm: 0.6, outcomes: [0.12, 0.3, 0.56, 0.02] },
+    { mm: 1, outcomes: [0.03, 0.08, 0.87, 0.02] },
+  ],
+} as const;
+export const NOZZLE_HEATED = {
+  kind: "mark",
+  of: "tip",
+  rows: [
+    { mm: 0.15, outcomes: [0.86, 0.12, 0.02] },
+    { mm: 0.4, outcomes: [0.55, 0.39, 0.06] },
+    { mm: 0.6, outcomes: [0.2, 0.5, 0.3] },
+    { mm: 1, outcomes: [0.06, 0.2, 0.74] },
+  ],
+} as const;
 /**
  * A tilted beam wanders in step with the way it has to go: over both axes when gantry and head legs follow, over one axis when
  * only the head leg does, and not at all after the last moving leg.

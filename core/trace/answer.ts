@@ -4,6 +4,7 @@ import { idleUnder, sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
 import { type Posterior, posterior } from "./posterior";
 import { placeOf } from "./readings";
+import { speaksFor } from "./repaired";
 import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { enumerateSets, type FaultSets, heaviest } from "./sets";
 import type { LossPercent, Symptom, TraceAnswer, TraceInput, TraceModel } from "./types";
@@ -101,7 +102,7 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
   );
   const weighed: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(model, input.findings ?? []);
-  const round = firstRound(model, unlessMended(model, decided.probability, input.mended ?? []), 1);
+  const round = firstRound(model, unlessMended(model, decided.probability, input), 1);
   const seenFirst = seenRepair(model, seen, symptom, weighed);
   const plan = repairPlan(model, round, seenFirst, seen, symptom, weighed);
   const main = plan[0];
@@ -155,11 +156,14 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
   };
 }
 
-/** A repair that was done in this case is named again only where it is likelier than not by what was found since. */
-const LIKELIER_THAN_NOT = 0.5;
+/** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
+const AGAIN_FROM = 0.3;
 
-const unlessMended = (model: TraceModel, probability: Float64Array, mended: readonly string[]): Float64Array =>
-  probability.map((p, r) => (p < LIKELIER_THAN_NOT && mended.includes(model.repairs[r]?.id ?? "") ? 0 : p));
+const unlessMended = (model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput): Float64Array =>
+  probability.map((p, r) => {
+    const id = model.repairs[r]?.id ?? "";
+    return mended.includes(id) && (p < AGAIN_FROM || !speaksFor(model, id, findings)) ? 0 : p;
+  });
 
 /** At most so many questions from memory in a row. */
 const FREE_IN_A_ROW = 3;

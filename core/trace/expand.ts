@@ -1,4 +1,5 @@
 import { ROLE_TRAITS, type Station } from "#core/beam";
+import { type MarkEffect, markShown, type Tilt, tiltAt } from "./tilt";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
 
 /**
@@ -24,7 +25,9 @@ export interface FaultTemplate {
   readonly heavyShare?: number;
   readonly usage?: "dose" | "tube-hours" | "seat" | "coolant-age";
   readonly symptoms: Partial<Record<Symptom, number>>;
-  readonly effects: Readonly<Record<string, Effect | readonly Effect[]>>;
+  readonly effects: Readonly<Record<string, Effect | MarkEffect | readonly Effect[]>>;
+  /** Tilts the beam: its loss and its marks follow from the path behind it. */
+  readonly tilts?: boolean;
   /** How an aim shows over the bed with no, one, or two legs after it that grow with travel. */
   readonly bedMapByTravel?: readonly [Effect, Effect, Effect];
   readonly repair: string;
@@ -47,7 +50,7 @@ export interface CheckTemplate {
   readonly symptom?: Symptom;
   /** Looks at the part itself. */
   readonly sight?: boolean;
-  /** Of the cut, the light or the heat as they were, which any repair may change; or of the beam's way, which some do. */
+  /** Of how it came, which no repair changes; or of the beam's way, which some do. */
   readonly speaksOf?: CheckSpec["speaksOf"];
   readonly slip?: number;
 }
@@ -75,6 +78,11 @@ export interface LayoutSpec {
 
 /** Loss that one interval of ordinary fouling brings: about the haze grade. */
 const LOSS_AT_INTERVAL = 0.02;
+/** Ln power that a light and a heavy fault take where nothing else is said (M6), and their spread. */
+const USUAL_LOSS: BySeverity<number> = [0.06, 0.22];
+const USUAL_SD: BySeverity<number> = [0.03, 0.09];
+/** Clipping sets in at once, so what a tilt takes scatters widely. */
+const TILT_SCATTER = 0.7;
 const COOLANT_INTERVAL_DAYS = 180;
 const PROOF_MINUTES = 6;
 /** A part that was taken out, wiped or set for nothing. */
@@ -94,6 +102,8 @@ export function expandModel(
   const mirrorNumbers = layout.stations.filter((s) => s.role === "mirror").map((s) => Number(s.id.replace("mirror-", "")));
   const head = mirrorNumbers.at(-1);
   const mirrorsAfter = (k: number) => (k === 0 ? mirrorNumbers : mirrorNumbers.slice(mirrorNumbers.indexOf(k) + 1));
+  /** Legs behind a mirror that grow with travel, two counting as all. */
+  const legsAfter = (k: number) => Math.min(2, mirrorsAfter(k).filter((j) => layout.movingMirrors.includes(j)).length);
   const nextAperture = (k: number) => {
     const [next] = mirrorsAfter(k);
     return next === undefined ? "lens" : `mirror-${next}`;
@@ -136,18 +146,21 @@ export function expandModel(
   });
   const checkIds = new Set(expandedChecks.map((c) => c.id));
 
-  const effectsFor = (template: FaultTemplate, k: number): FaultSpec["effects"] => {
+  const effectsFor = (template: FaultTemplate, k: number, tilt: Tilt | undefined): FaultSpec["effects"] => {
     const effects: Record<string, readonly Effect[]> = {};
     for (const [key, effect] of Object.entries(template.effects)) {
-      const list: readonly Effect[] = "kind" in effect ? [effect as Effect] : (effect as readonly Effect[]);
+      const shownAt = (target: string): readonly Effect[] => {
+        if (!("kind" in effect)) return effect;
+        if (effect.kind !== "mark") return [effect];
+        return tilt ? markShown(effect, tilt, `mirror-${target.split("@")[1]}`) : [];
+      };
       const targets = key.endsWith("@after")
         ? mirrorsAfter(k).map((j) => key.replace("@after", `@${j}`))
         : [key.replace("@k", `@${k}`).replace("@next", `@${mirrorsAfter(k)[0]}`)];
-      for (const target of targets) if (checkIds.has(target)) effects[target] = list;
+      for (const target of targets) if (checkIds.has(target)) effects[target] = shownAt(target);
     }
     if (template.bedMapByTravel) {
-      const legs = mirrorsAfter(k).filter((j) => layout.movingMirrors.includes(j)).length;
-      effects["bed-map"] = [template.bedMapByTravel[Math.min(2, legs)] as Effect];
+      effects["bed-map"] = [template.bedMapByTravel[legsAfter(k)] as Effect];
     }
     return effects;
   };
@@ -172,22 +185,25 @@ export function expandModel(
     return numbers.flatMap((k) => {
       const station = placeName(template.station, k);
       if (!has(station)) return [];
+      const tilt = template.tilts ? tiltAt(layout.stations, station, layout.beamRadiusMm) : undefined;
+      const loss = template.loss ?? tilt?.loss ?? USUAL_LOSS;
       return [
         {
           id: repeated ? template.id.replace("@k", `@${k}`) : template.id,
           station,
           lossAt: template.lossAt === undefined ? undefined : placeName(template.lossAt, k),
-          loss: template.loss ?? [0.06, 0.22],
+          loss,
           // What takes no light takes none with certainty.
-          lossSd: template.lossSd ?? (template.loss?.every((l) => l === 0) ? [0, 0] : [0.03, 0.09]),
-          cutGain: template.cutGain ?? 1,
+          lossSd:
+            template.lossSd ?? (tilt ? [TILT_SCATTER * loss[0], TILT_SCATTER * loss[1]] : loss.every((l) => l === 0) ? [0, 0] : USUAL_SD),
+          cutGain: template.cutGain ?? tilt?.cutGain ?? 1,
           movesBeam: template.movesBeam ?? false,
           baseRate: atPlace(template.baseRate, repeated && k === head, k === 0),
           reason: template.reason,
           heavyShare: template.heavyShare ?? 0.4,
           usage: usageFor(template, station),
           symptoms: template.symptoms,
-          effects: effectsFor(template, k),
+          effects: effectsFor(template, k, tilt),
           repair: repeated ? template.repair.replace("@k", `@${k}`) : template.repair,
         } satisfies FaultSpec,
       ];

@@ -211,7 +211,7 @@ function makeOutcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
         const given = sev === 0 ? effect.light : effect.heavy;
         if (given.length !== k) throw new RangeError(`${fault.id} states ${given.length} outcomes for ${check.id}, which has ${k}`);
         touched[s] = 1;
-        weight[s] = Math.max(0.02, fault.loss[sev]);
+        weight[s] = Math.max(0.02, fault.loss[sev] * fault.cutGain);
         let sum = 0;
         for (let j = 0; j < k; j++) {
           sum += given[j]!;

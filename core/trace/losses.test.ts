@@ -98,8 +98,9 @@ describe("loss readings", () => {
     const losses = lossModel(model, {}, []);
     const post = losses.newPosterior();
     losses.evaluate(a, b, -1, post);
-    const offset = offsetForLogLoss(10, 3.5, 0.22);
-    expect(post.extra).toBeCloseTo(clipLogLoss(10, 3.5, Math.hypot(offset, offset)) - 0.44, 6);
+    const taken = [losses.priorMean[a] as number, losses.priorMean[b] as number] as const;
+    const offsets = taken.map((loss) => offsetForLogLoss(10, 3.5, loss));
+    expect(post.extra).toBeCloseTo(clipLogLoss(10, 3.5, Math.hypot(...offsets)) - taken[0] - taken[1], 6);
     expect(post.extra).toBeGreaterThan(0);
     losses.evaluate(stateOf("aim-off@1", true), stateOf("lens-dirty", true), -1, post);
     expect(post.extra).toBe(0);

@@ -83,8 +83,8 @@ export interface CheckSpec {
   readonly symptom?: Symptom | undefined;
   /** Looks at the part itself: its bad outcome is the fault seen, not a sign of it. */
   readonly sight?: boolean | undefined;
-  /** What its answer speaks of besides a part: the state of cut, light and heat, or the beam's way. */
-  readonly speaksOf?: "state" | "beam" | undefined;
+  /** What its answer speaks of besides what its faults show: how it came, which no repair changes, or the beam's way. */
+  readonly speaksOf?: "history" | "beam" | undefined;
   /** Probability that the answer was given by a slip; a percent where left out, less where what is seen is looked at twice. */
   readonly slip?: number | undefined;
 }

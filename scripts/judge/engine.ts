@@ -14,7 +14,7 @@ export interface FirstRepair {
 
 export interface EngineRun {
   readonly first: FirstRepair | undefined;
-  /** Repairs named again without anything new. */
+  /** Repairs named again without a question answered since they were done. */
   readonly again: number;
   readonly gaveUp: boolean;
   readonly freeAfterTimed: boolean;
@@ -27,6 +27,7 @@ export function ownWay(c: Case): EngineRun {
   const findings: TraceFinding[] = c.signs();
   const declined = new Set<string>();
   const mended: string[] = [];
+  const askedAt = new Map<string, number>();
   let first: FirstRepair | undefined;
   let again = 0;
   let wattsAsked = 0;
@@ -54,9 +55,10 @@ export function ownWay(c: Case): EngineRun {
     }
     if (plan.length === 0) return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
     first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
-    if (mended.includes(plan[0] as string)) again += 1;
+    if (askedAt.get(plan[0] as string) === c.asked) again += 1;
     const proof = c.round(plan);
     mended.push(...proof.done);
+    for (const id of proof.done) askedAt.set(id, c.asked);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
     findings.splice(0, findings.length, ...stillSpeaking(c.world.model, findings, proof.done));
     findings.push({ check: "ladder", value: proof.ratio, sd: 0.05 * proof.ratio });

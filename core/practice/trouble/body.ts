@@ -84,20 +84,19 @@ export function soundBody(spec: TroubleSpec): Body {
   };
 }
 
-/** Where on the bed: 0 nearest to the tube, 1 at the far end of every travel; `side` and `corner` say how much of a bed's error stands there. */
+/** Shares (0..1) of the first leg that grows with travel and of the second: the gantry's way and the head's on it. */
+export type Travel = readonly [gantry: number, head: number];
+
+/** Where on the bed; `side` and `corner` say how much of a bed's error stands there. */
 export interface Place {
-  readonly travel: number;
+  readonly travel: Travel;
   readonly side: number;
   readonly corner: number;
 }
-export const MIDDLE: Place = { travel: 0.5, side: 0.5, corner: 0.35 };
-export const BED: Readonly<Record<"near" | "far" | "left" | "right" | "middle", Place>> = {
-  near: { travel: 0, side: 0, corner: 0 },
-  left: { travel: 0.45, side: 0, corner: 0.1 },
-  right: { travel: 0.55, side: 1, corner: 0.3 },
-  far: { travel: 1, side: 1, corner: 1 },
-  middle: MIDDLE,
-};
+const placeAt = (gantry: number, head: number): Place => ({ travel: [gantry, head], side: head, corner: gantry * head });
+export const MIDDLE: Place = { travel: [0.5, 0.5], side: 0.5, corner: 0.35 };
+export const BED = { near: placeAt(0, 0), side: placeAt(0, 1), back: placeAt(1, 0), far: placeAt(1, 1), middle: MIDDLE } as const;
+const HALF_WAY: Travel = [0.5, 0.5];
 
 const FOCAL_MM = 50.8;
 /** Beam radius at the nozzle's tip. */
@@ -106,14 +105,16 @@ const TIP_MM = 0.9;
 const CUT_DEPTH_MM = 1.5;
 
 /** Offset (mm) of the beam from the middle of a station. */
-export function offsetAt(spec: TroubleSpec, body: Body, index: number, travel: number): readonly [number, number] {
+export function offsetAt(spec: TroubleSpec, body: Body, index: number, travel: Travel = HALF_WAY): readonly [number, number] {
+  const legs = spec.stations.filter((s) => s.travelMm > 0);
+  const share = (s: Station) => (s.travelMm > 0 ? s.travelMm * (travel[legs.indexOf(s)] ?? 0.5) : 0);
   let x = 0;
   let y = 0;
   for (let k = 0; k < index; k++) {
     const tilt = body.tilt[spec.stations[k]?.id ?? ""];
     if (!tilt || (tilt[0] === 0 && tilt[1] === 0)) continue;
     let way = 0;
-    for (let j = k; j < index; j++) way += (spec.stations[j]?.distanceMm ?? 0) + travel * (spec.stations[j]?.travelMm ?? 0);
+    for (let j = k; j < index; j++) way += (spec.stations[j] as Station).distanceMm + share(spec.stations[j] as Station);
     x += (tilt[0] * way) / 1000;
     y += (tilt[1] * way) / 1000;
   }
@@ -123,7 +124,7 @@ export function offsetAt(spec: TroubleSpec, body: Body, index: number, travel: n
 const length = ([x, y]: readonly [number, number]): number => Math.hypot(x, y);
 
 /** Distance (mm) of the beam from the nozzle's middle. */
-export function tipOffMm(spec: TroubleSpec, body: Body, travel: number): number {
+export function tipOffMm(spec: TroubleSpec, body: Body, travel: Travel = HALF_WAY): number {
   const tilts = Object.values(body.tilt).reduce<[number, number]>(([x, y], t) => [x + t[0], y + t[1]], [0, 0]);
   const lens = spec.stations.findIndex((s) => s.role === "lens");
   const away = length(offsetAt(spec, body, lens, travel));
@@ -131,7 +132,7 @@ export function tipOffMm(spec: TroubleSpec, body: Body, travel: number): number 
 }
 
 /** What is clipped at a station, in ln power. */
-export function clipAt(spec: TroubleSpec, body: Body, index: number, travel: number): number {
+export function clipAt(spec: TroubleSpec, body: Body, index: number, travel: Travel = HALF_WAY): number {
   const station = spec.stations[index] as Station;
   if (station.role === "tube") return 0;
   if (station.role === "nozzle") {
@@ -160,7 +161,7 @@ export function tubeLoss(body: Body): number {
 }
 
 /** Loss (ln) of the light after each station of the path. */
-export function lossesAlong(spec: TroubleSpec, body: Body, travel: number): number[] {
+export function lossesAlong(spec: TroubleSpec, body: Body, travel: Travel = HALF_WAY): number[] {
   let sum = tubeLoss(body);
   return spec.stations.map((s, i) => {
     sum += (body.dirt[s.id] ?? 0) + (body.harm[s.id] ?? 0) + clipAt(spec, body, i, travel);

@@ -66,22 +66,45 @@ function markOf(offMm: number, radiusMm: number, clippedLn: number, oddLn: numbe
   };
 }
 
+/** How far a coupon's ratio scatters from place to place, and what a further figure has to explain (ln) to be more than chance. */
+const COUPON_SD = 0.05;
+const FIGURE_COSTS = 2.4;
+
+/** A coupon in the four corners and the middle, and how well even, falling, one-sided and one-cornered beds fit it. */
 function bedMapOf({ spec }: TroubledMachine, body: Body): Report {
-  const at = (place: (typeof BED)[keyof typeof BED]) => effectiveLn(spec, body, place);
-  const [near, far, left, right, middle] = [at(BED.near), at(BED.far), at(BED.left), at(BED.right), at(MIDDLE)];
-  const falls = Math.max(0, near - far) * 0.55 + Math.max(0, middle - far) * 0.45;
-  const side = Math.abs(left - right);
-  const corner = Math.max(0, Math.min(middle, right, left) - far);
+  const places = Object.values(BED);
+  const ln = places.map((place) => effectiveLn(spec, body, place));
+  // Light is clipped little at first and then at once, so what grows with the way is tried straight and bent.
+  const fits = (by: (place: (typeof places)[number]) => number) =>
+    Math.max(...[1, 2, 4].map((bend) => -misfit(raised(places.map(by), bend), ln) / (2 * COUPON_SD ** 2))) - FIGURE_COSTS;
+  const corners = [BED.near, BED.side, BED.back, BED.far];
   const scores = {
-    even: 0,
-    "falls-with-distance": (falls - 0.09) / 0.03 - Math.max(0, corner - 0.6 * falls) / 0.05,
-    "one-side": (side - 0.085) / 0.03,
-    "one-corner": (corner - 0.1) / 0.035,
-    patchy: (body.sheetPatches - 0.075) / 0.022,
+    even: -misfit([0, 0, 0, 0, 0], ln) / (2 * COUPON_SD ** 2),
+    "falls-with-distance": fits(({ travel: [gantry, head] }) => gantry + head),
+    "one-side": Math.max(
+      fits(({ travel: [, head] }) => head),
+      fits(({ travel: [gantry] }) => gantry),
+    ),
+    "one-corner": Math.max(...corners.map((c) => fits((place) => Number(place === c)))),
+    // Five figures fit everything.
+    patchy: (4 * body.sheetPatches ** 2) / (2 * COUPON_SD ** 2) - 3 * FIGURE_COSTS,
   };
-  const weights = Object.entries(scores).map(([k, s]) => [k, Math.exp(Math.max(-3, Math.min(4, s)))] as const);
+  const best = Math.max(...Object.values(scores));
+  const weights = Object.entries(scores).map(([k, s]) => [k, Math.exp(Math.max(-5, s - best))] as const);
   const total = weights.reduce((sum, [, w]) => sum + w, 0);
   return { outcomes: Object.fromEntries(weights.map(([k, w]) => [k, w / total])) };
+}
+
+const raised = (x: readonly number[], power: number) => x.map((v) => v ** power);
+
+/** Squares left of `y` after its mean and what rises with `x`. */
+function misfit(x: readonly number[], y: readonly number[]): number {
+  const mean = (v: readonly number[]) => v.reduce((a, b) => a + b, 0) / v.length;
+  const dx = x.map((v) => v - mean(x));
+  const dy = y.map((v) => v - mean(y));
+  const along = dx.reduce((sum, v, i) => sum + v * (dy[i] as number), 0);
+  const length = dx.reduce((sum, v) => sum + v * v, 0);
+  return dy.reduce((sum, v) => sum + v * v, 0) - (length > 0 ? (along * along) / length : 0);
 }
 
 /** What is told of how it began, by what takes most. */
@@ -130,27 +153,27 @@ const LAWS: Readonly<Record<string, Law>> = {
   tape: ({ spec }, body, k) => {
     const index = spec.stations.findIndex((s) => s.id === `mirror-${k}`);
     const before = spec.stations.slice(0, index);
-    const clipped = before.reduce((sum, _, i) => sum + clipAt(spec, body, i, 0.5), 0);
+    const clipped = before.reduce((sum, _, i) => sum + clipAt(spec, body, i), 0);
     const odd = body.modeLn + before.reduce((sum, s) => sum + 0.6 * (body.harm[s.id] ?? 0), 0);
-    return markOf(length(offsetAt(spec, body, index, 0.5)), (spec.stations[index]?.apertureMm ?? 20) / 2, clipped, odd);
+    return markOf(length(offsetAt(spec, body, index)), (spec.stations[index]?.apertureMm ?? 20) / 2, clipped, odd);
   },
   "tape-travel": ({ spec }, body, k) => {
     const index = spec.stations.findIndex((s) => s.id === `mirror-${k}`);
-    const near = offsetAt(spec, body, index, 0);
-    const far = offsetAt(spec, body, index, 1);
+    const near = offsetAt(spec, body, index, BED.near.travel);
+    const far = offsetAt(spec, body, index, BED.far.travel);
     const apart = Math.hypot(far[0] - near[0], far[1] - near[1]);
     return { ...two("together", "apart", normalCdf((apart - 1.3) / 0.7)), value: { mean: Math.hypot(apart, 0.5), sd: 0.7 } };
   },
   "nozzle-mark": ({ spec }, body) => {
     const tip = spec.stations.length - 1;
-    const cut = step(clipAt(spec, body, tip, 0.5), 0.07, 0.025);
+    const cut = step(clipAt(spec, body, tip), 0.07, 0.025);
     const double = Math.min(0.6, 1.4 * (body.harm.lens ?? 0) + 0.25 * body.lensLoose + 1.2 * body.modeLn);
-    const off = step(tipOffMm(spec, body, 0.5) + 0.4 * body.lensLoose, 0.42, 0.1);
+    const off = step(tipOffMm(spec, body) + 0.4 * body.lensLoose, 0.42, 0.1);
     const rest = (1 - cut) * (1 - double);
     return { outcomes: { crescent: cut, double: (1 - cut) * double, off: rest * off, centred: rest * (1 - off) } };
   },
   "nozzle-touch": ({ spec }, body) => {
-    const heat = clipAt(spec, body, spec.stations.length - 1, 0.5) + 0.16 * (body.dirt.lens ?? 0) + 0.22 * (body.harm.lens ?? 0);
+    const heat = clipAt(spec, body, spec.stations.length - 1) + 0.16 * (body.dirt.lens ?? 0) + 0.22 * (body.harm.lens ?? 0);
     const warm = 0.06 + 0.9 * step(heat, 0.045, 0.014);
     const hot = 0.01 + 0.9 * step(heat, 0.15, 0.04);
     return { outcomes: { cool: Math.max(0, 1 - warm), warm: Math.max(0, warm - Math.min(warm, hot)), hot: Math.min(warm, hot) } };
@@ -225,7 +248,7 @@ const LAWS: Readonly<Record<string, Law>> = {
 /** Watts at full setting against those of the day it was good: what a probe shows after a station. */
 function powerReport(m: TroubledMachine, body: Body, station: string, baselineW: number): Report {
   const index = m.spec.stations.findIndex((s) => s.id === station);
-  const losses = lossesAlong(m.spec, body, 0.5);
+  const losses = lossesAlong(m.spec, body);
   const at =
     station === "tube"
       ? Math.max(

@@ -79,9 +79,27 @@ describe("its physics", () => {
     const body = soundBody(three);
     body.tilt["mirror-1"] = [5, 0];
     const at = (id: string) => three.stations.findIndex((s) => s.id === id);
-    expect(offsetAt(three, body, at("mirror-2"), 0)[0]).toBeCloseTo(0.75, 6);
-    expect(offsetAt(three, body, at("mirror-2"), 1)[0]).toBeCloseTo(3.75, 6);
-    expect(offsetAt(three, body, at("mirror-3"), 1)[0]).toBeCloseTo(3.75 + 5, 6);
+    expect(offsetAt(three, body, at("mirror-2"), BED.near.travel)[0]).toBeCloseTo(0.75, 6);
+    expect(offsetAt(three, body, at("mirror-2"), BED.far.travel)[0]).toBeCloseTo(3.75, 6);
+    expect(offsetAt(three, body, at("mirror-3"), BED.far.travel)[0]).toBeCloseTo(3.75 + 5, 6);
+  });
+
+  it("maps a tilt of M1 as falling with the way, one of M2 as one side, a level and even bed as even", () => {
+    const map = (act: (body: ReturnType<typeof soundBody>) => void) => {
+      const m = drawTroubled(three, seededRandom(3));
+      const outcomes = reportOf(
+        { ...m, faults: [{ id: "", act, story: { sudden: 0, newMaterial: 0, cleaned: 0, opened: 0 } }] },
+        "bed-map",
+        {},
+      )?.outcomes;
+      return Object.entries(outcomes ?? {}).sort((a, b) => b[1] - a[1])[0]?.[0];
+    };
+    const tilted = (mirror: string, mrad: number) => (body: ReturnType<typeof soundBody>) => {
+      body.tilt[mirror] = [mrad, 0];
+    };
+    expect(map(tilted("mirror-1", 5))).toBe("falls-with-distance");
+    expect(map(tilted("mirror-2", 9))).toBe("one-side");
+    expect(map(() => undefined)).toBe("even");
   });
 
   it("weakens the far corner by a tilt and every place alike by dirt", () => {
