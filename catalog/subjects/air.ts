@@ -1,6 +1,6 @@
 /** Assist air: it keeps the flame out of the cut and smoke off the lens. */
 import type { Checks, Faults, Repairs, Signs } from "./definition";
-import { shows } from "./showing";
+import { FAINT, shows } from "./showing";
 
 export const airChecks = {
   "air-feel": {
@@ -47,6 +47,7 @@ export const airFaults = {
     reason: "A hose full of gum, a slipped collar or a tired pump; the cut chars and flares.",
     symptoms: { power: 0.7, "cut-quality": 1 },
     effects: {
+      ...FAINT,
       onset: shows([0.45, 0.5, 0.05], [0.65, 0.3, 0.05]),
       "last-touched": shows([0.55, 0.28, 0.17], [0.5, 0.28, 0.22]),
       "bed-map": shows([0.72, 0.07, 0.05, 0.04, 0.12], [0.75, 0.06, 0.05, 0.04, 0.1]),

@@ -71,7 +71,7 @@ export const cutChecks = {
     title: "How did it start?",
     how: "From memory and the log.",
     kind: "nominal",
-    leakWeight: 0.05,
+    leakWeight: 0.02,
     minutes: 0,
     outcomes: {
       sudden: { leak: 0.34, label: "all at once", short: "came at once" },
@@ -84,7 +84,7 @@ export const cutChecks = {
     title: "What was done last before it?",
     how: "A clean, or something taken out of its seat?",
     kind: "nominal",
-    leakWeight: 0.05,
+    leakWeight: 0.02,
     minutes: 0,
     outcomes: {
       nothing: { leak: 0.6, label: "nothing", short: "nothing was touched" },

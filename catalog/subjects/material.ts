@@ -50,11 +50,11 @@ export const materialFaults = {
     effects: {
       onset: shows([0.6, 0.3, 0.1], [0.68, 0.22, 0.1]),
       "last-touched": shows([0.5, 0.42, 0.08], [0.46, 0.46, 0.08]),
-      "bed-map": shows([0.08, 0.2, 0.31, 0.31, 0.1], [0.04, 0.22, 0.33, 0.33, 0.08]),
+      "bed-map": shows([0.1, 0.17, 0.4, 0.25, 0.08], [0.03, 0.19, 0.44, 0.26, 0.08]),
       // The gauge stands where the head is, and finds some of it.
       "focus-gauge": [shows([0.8, 0.2], [0.5, 0.5]), shifts(0.4, 0.9, 0.3, 0.4)],
       "bed-level": [shows([0.15, 0.85], [0.04, 0.96]), shifts(1.8, 4, 0.7, 1.5)],
-      kerf: shows([0.65, 0.35], [0.45, 0.55]),
+      kerf: [shows([0.8, 0.2], [0.5, 0.5]), shifts(0.02, 0.06, 0.02, 0.04)],
       engraving: shows([0.6, 0.35, 0.05], [0.4, 0.52, 0.08]),
     },
   },
@@ -73,7 +73,7 @@ export const materialFaults = {
       "last-touched": shows([0.85, 0.12, 0.03], [0.85, 0.12, 0.03]),
       "bed-map": shows([0.3, 0.05, 0.06, 0.06, 0.53], [0.34, 0.04, 0.05, 0.05, 0.52]),
       "material-swap": shows([0.1, 0.9], [0.03, 0.97]),
-      flame: shows([0.75, 0.25], [0.65, 0.35]),
+      flame: shows([0.85, 0.15], [0.75, 0.25]),
     },
   },
 } satisfies Faults;

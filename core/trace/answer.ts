@@ -1,7 +1,8 @@
 import { tabledNormalCdf } from "#core/normal";
-import { decisions, firstRound, SURE } from "./decision";
+import { decisions, SURE } from "./decision";
 import { idleUnder, sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
+import { planner, waysOf } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { placeOf } from "./readings";
 import { speaksFor } from "./repaired";
@@ -102,7 +103,7 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
   );
   const weighed: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(model, input.findings ?? []);
-  const round = firstRound(model, unlessMended(model, decided.probability, input), 1);
+  const round = roundOver(model, heavy, post, barredIn(model, decided.probability, input));
   const seenFirst = seenRepair(model, seen, symptom, weighed);
   const plan = repairPlan(model, round, seenFirst, seen, symptom, weighed);
   const main = plan[0];
@@ -159,11 +160,24 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
 /** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
 const AGAIN_FROM = 0.3;
 
-const unlessMended = (model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput): Float64Array =>
-  probability.map((p, r) => {
-    const id = model.repairs[r]?.id ?? "";
-    return mended.includes(id) && (p < AGAIN_FROM || !speaksFor(model, id, findings)) ? 0 : p;
-  });
+const barredIn =
+  (model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput) =>
+  (repair: number): boolean => {
+    const id = model.repairs[repair]?.id ?? "";
+    return mended.includes(id) && (probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings));
+  };
+
+/** The round to begin with, of the heaviest sets; a repair that is barred is no part of it. */
+function roundOver(model: TraceModel, top: Int32Array, post: Posterior, barred: (repair: number) => boolean): number[] {
+  const ways = waysOf(model, top, post, barred);
+  const weights = new Float64Array(ways.first.length);
+  for (let i = 0; i < top.length; i++) weights[ways.ofSet[i]!] = weights[ways.ofSet[i]!]! + post.sets[top[i]!]!;
+  weights[weights.length - 1] = post.none;
+  return planner(model, ways).firstRound(
+    weights,
+    weights.reduce((a, b) => a + b, 0),
+  );
+}
 
 /** At most so many questions from memory in a row. */
 const FREE_IN_A_ROW = 3;

@@ -1,28 +1,23 @@
-/** What to repair: the main fault of every set, what repairing would take, and what is done in one round. */
+/** What to repair: the main fault of every set, and what else has to be mended for a proof to hold. */
 import type { Posterior } from "./posterior";
 import type { FaultSets } from "./sets";
-import type { RepairSpec, Symptom, TraceModel } from "./types";
-
-/** Minutes charged when no repair in the list helped: someone has to think again. */
-const LOST_MINUTES = 60;
-/** Making safe, opening and closing for a round; its proof comes on top. */
-const ROUND_MINUTES = 4;
-/**
- * What a repair weighs in a plan: its minutes, and in minutes too what it costs where it was not needed: contact that wears a coating, a
- * part bought, somebody called.
- */
-const weightOf = (r: RepairSpec): number => r.minutes + r.needlessMinutes;
+import type { Symptom, TraceModel } from "./types";
 
 /** Certainty at which the repair is simply done. */
 export const SURE = 0.9;
-/** Repairs rarer than this are no part of a way on. */
-const RARE = 0.004;
+/** What a fault takes (ln power, as a cut sees it) for its proof to fail because of it, and its share of another complaint. */
+const NEEDED_LOSS = 0.05;
+const NEEDED_SHARE = 0.3;
 
 /**
- * The state of a set that has the largest expected share of the reported symptom (for power: of the loss), -1 where none has one. `mean` are
- * the expected losses (ln power) of its first, second and third.
+ * The states of a set that have to be mended: the one with the largest expected share of the reported symptom (for power: of the loss),
+ * then the next where it would keep the proof from holding; -1 where there is none. `mean` are the expected losses (ln power) of the
+ * set's first, second and third.
  */
-export function mainOf(model: TraceModel, symptom: Symptom): (a: number, b: number, c: number, mean: Float64Array) => number {
+export function needsOf(
+  model: TraceModel,
+  symptom: Symptom,
+): (a: number, b: number, c: number, mean: Float64Array, out: { main: number; further: number }) => void {
   const states = model.faults.length * 2;
   const fixed = new Float64Array(states);
   const byLoss = new Float64Array(states);
@@ -33,18 +28,29 @@ export function mainOf(model: TraceModel, symptom: Symptom): (a: number, b: numb
       else fixed[2 * f + severity] = declared * (severity === 1 ? 1 : 0.5);
     }
   });
+  const needed = symptom === "power" ? NEEDED_LOSS : NEEDED_SHARE;
   const share = (s: number, loss: number) => fixed[s]! + byLoss[s]! * Math.max(1e-4, loss);
-  return (a, b, c, mean) => {
-    if (a < 0) return -1;
-    let best = share(a, mean[0]!);
-    let main = best > 0 ? a : -1;
-    if (b < 0) return main;
-    const second = share(b, mean[1]!);
-    if (second > best) {
-      best = second;
-      main = b;
+  return (a, b, c, mean, out) => {
+    let most = 0;
+    let next = needed;
+    out.main = -1;
+    out.further = -1;
+    for (let i = 0; i < 3; i++) {
+      const s = i === 0 ? a : i === 1 ? b : c;
+      if (s < 0) return;
+      const of = share(s, mean[i]!);
+      if (of > most) {
+        if (most > next) {
+          out.further = out.main;
+          next = most;
+        }
+        most = of;
+        out.main = s;
+      } else if (of > next) {
+        out.further = s;
+        next = of;
+      }
     }
-    return c >= 0 && share(c, mean[2]!) > best ? c : main;
   };
 }
 
@@ -60,11 +66,10 @@ export interface Decisions {
 
 /** The decision of a set is the repair of its main fault. */
 export function decisions(model: TraceModel, sets: FaultSets, post: Posterior): Decisions {
-  const repairIndex = new Map(model.repairs.map((r, i) => [r.id, i]));
   const nothing = model.repairs.length;
   const unknown = nothing + 1;
   const count = unknown + 1;
-  const repairOf = Int16Array.from(model.faults, (f) => repairIndex.get(f.repair) ?? nothing);
+  const repairOf = repairsOf(model);
   const ofSet = new Int16Array(sets.count);
   const probability = new Float64Array(count);
   for (let n = 0; n < sets.count; n++) {
@@ -77,6 +82,12 @@ export function decisions(model: TraceModel, sets: FaultSets, post: Posterior): 
   return { ofSet, nothing, unknown, count, probability };
 }
 
+/** Index of each fault's repair. */
+export function repairsOf(model: TraceModel): Int16Array {
+  const index = new Map(model.repairs.map((r, i) => [r.id, i]));
+  return Int16Array.from(model.faults, (f) => index.get(f.repair) ?? model.repairs.length);
+}
+
 /** Entropy in bits of unnormalised weights with the given total. */
 export function entropyBits(weights: ArrayLike<number>, total: number): number {
   let h = 0;
@@ -85,94 +96,4 @@ export function entropyBits(weights: ArrayLike<number>, total: number): number {
     if (p > 0) h -= p * Math.log2(p);
   }
   return h;
-}
-
-/** Minutes of a round besides its repairs: make safe, open, close, prove. */
-export const roundMinutes = (model: TraceModel): number => ROUND_MINUTES + (model.repairs[0]?.proofMinutes ?? 0);
-
-/** Repairs that matter, by what a round for each alone would bring a minute. Kept between calls: a ranking asks thousands of times. */
-interface Order {
-  readonly index: Int32Array;
-  readonly chance: Float64Array;
-  readonly worth: Float64Array;
-  readonly used: Uint8Array;
-}
-const orders = new WeakMap<TraceModel, Order>();
-
-function order(model: TraceModel): Order {
-  const n = model.repairs.length;
-  const known = orders.get(model) ?? {
-    index: new Int32Array(n),
-    chance: new Float64Array(n),
-    worth: new Float64Array(n),
-    used: new Uint8Array(n),
-  };
-  orders.set(model, known);
-  return known;
-}
-
-function sorted(model: TraceModel, weights: ArrayLike<number>, total: number): { order: Order; count: number } {
-  const o = order(model);
-  const overhead = roundMinutes(model);
-  let count = 0;
-  for (let i = 0; i < model.repairs.length; i++) {
-    const p = weights[i]! / total;
-    if (p <= RARE) continue;
-    const worth = p / (weightOf(model.repairs[i]!) + overhead);
-    let at = count++;
-    for (; at > 0 && o.worth[at - 1]! < worth; at--) {
-      o.worth[at] = o.worth[at - 1]!;
-      o.index[at] = o.index[at - 1]!;
-      o.chance[at] = o.chance[at - 1]!;
-    }
-    o.worth[at] = worth;
-    o.index[at] = i;
-    o.chance[at] = p;
-  }
-  return { order: o, count };
-}
-
-/**
- * Expected minutes of going on by repairs alone, in rounds: the most promising first, and with it whatever spares more by not coming back
- * than it takes. Weights per repair need not be normalised.
- */
-export function planMinutes(model: TraceModel, weights: ArrayLike<number>, total: number): number {
-  const { order: o, count } = sorted(model, weights, total);
-  const overhead = roundMinutes(model);
-  let left = 0;
-  for (let i = 0; i < count; i++) left += o.chance[i]!;
-  let expected = (1 - left) * LOST_MINUTES;
-  o.used.fill(0, 0, count);
-  for (let i = 0; i < count; i++) {
-    if (o.used[i] === 1) continue;
-    let minutes = overhead + weightOf(model.repairs[o.index[i]!]!);
-    let chance = o.chance[i]!;
-    for (let j = i + 1; j < count; j++) {
-      if (o.used[j] === 1) continue;
-      const more = weightOf(model.repairs[o.index[j]!]!);
-      // Worth it when the chance to spare a round outweighs doing it for nothing.
-      if (o.chance[j]! * overhead <= more * chance) continue;
-      o.used[j] = 1;
-      minutes += more;
-      chance += o.chance[j]!;
-    }
-    expected += left * minutes;
-    left -= chance;
-  }
-  return expected;
-}
-
-/** Repairs of the round that `planMinutes` begins with, the likeliest first; empty where none matters. */
-export function firstRound(model: TraceModel, weights: ArrayLike<number>, total: number): number[] {
-  const { order: o, count } = sorted(model, weights, total);
-  if (count === 0) return [];
-  const overhead = roundMinutes(model);
-  const round = [0];
-  let chance = o.chance[0]!;
-  for (let j = 1; j < count; j++) {
-    if (o.chance[j]! * overhead <= weightOf(model.repairs[o.index[j]!]!) * chance) continue;
-    round.push(j);
-    chance += o.chance[j]!;
-  }
-  return round.sort((p, q) => o.chance[q]! - o.chance[p]!).map((j) => o.index[j]!);
 }

@@ -80,7 +80,7 @@ export interface LayoutSpec {
 const LOSS_AT_INTERVAL = 0.02;
 /** Ln power that a light and a heavy fault take where nothing else is said (M6), and their spread. */
 const USUAL_LOSS: BySeverity<number> = [0.06, 0.22];
-const USUAL_SD: BySeverity<number> = [0.03, 0.09];
+const USUAL_SD: BySeverity<number> = [0.03, 0.12];
 /** Clipping sets in at once, so what a tilt takes scatters widely. */
 const TILT_SCATTER = 0.7;
 const COOLANT_INTERVAL_DAYS = 180;

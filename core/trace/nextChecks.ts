@@ -1,7 +1,8 @@
 import { tabledNormalCdf } from "#core/normal";
 import { cutOutcomes, predictiveMoments } from "./cutReading";
-import { type Decisions, entropyBits, firstRound, planMinutes } from "./decision";
+import { type Decisions, entropyBits } from "./decision";
 import { outcomeTable, valueTable } from "./findings";
+import { type Planner, planner, type Ways, waysOf } from "./plan";
 import type { Posterior } from "./posterior";
 import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
@@ -58,31 +59,34 @@ export function rankChecks(
     .map((check) => candidateOf(model, check, post, set, sets, top, opened))
     .filter((c): c is Candidate => c !== undefined);
 
-  const D = decided.count;
-  const now = new Float64Array(D);
-  for (const n of top) {
-    const d = decided.ofSet[n]!;
-    now[d] = now[d]! + post.sets[n]!;
-  }
-  now[decided.unknown] = post.none;
-  const entropyNow = entropyBits(now, kept);
-  const straightNow = planMinutes(model, now, kept);
-  const roundNow = roundOf(model, now, kept);
+  // Asking is about the main fault: what a second one needs is seen soon enough, and asking for it as well takes longer than it spares.
+  const ways = waysOf(model, top, { main: post.main });
+  const plans = planner(model, ways);
+  const W = plans.ways;
+  const unknown = W - 1;
+  const now = new Float64Array(W);
+  for (let i = 0; i < top.length; i++) now[ways.ofSet[i]!] = now[ways.ofSet[i]!]! + post.sets[top[i]!]!;
+  now[unknown] = post.none;
+  const bitsOf = entropyOver(ways, decided);
+  const entropyNow = bitsOf(now, kept);
+  const straightNow = plans.minutes(now, kept);
+  const roundNow = roundOf(plans, now, kept);
 
-  const rest = new Float64Array(D);
+  const rest = new Float64Array(W);
   const ranked = candidates.map((candidate) => {
     const k = candidate.labels.length;
-    const joint = new Float64Array(k * D);
+    const joint = new Float64Array(k * W);
     const marginal = new Float64Array(k);
     const out = new Float64Array(k);
     const { touched } = candidate;
     rest.fill(0);
-    for (const n of top) {
+    for (let i = 0; i < top.length; i++) {
+      const n = top[i]!;
       const w = post.sets[n]!;
       const a = sets.first[n]!;
       const b = sets.second[n]!;
       const c = sets.third[n]!;
-      const d = decided.ofSet[n]!;
+      const d = ways.ofSet[i]!;
       if (touched && (a < 0 || touched[a] === 0) && (b < 0 || touched[b] === 0) && (c < 0 || touched[c] === 0)) {
         rest[d] = rest[d]! + w;
         continue;
@@ -90,17 +94,17 @@ export function rankChecks(
       candidate.fill(a, b, c, out);
       for (let j = 0; j < k; j++) {
         const p = w * out[j]!;
-        joint[j * D + d] = joint[j * D + d]! + p;
+        joint[j * W + d] = joint[j * W + d]! + p;
         marginal[j] = marginal[j]! + p;
       }
     }
     if (touched) {
       candidate.fill(-1, -1, -1, out);
-      for (let d = 0; d < D; d++) {
+      for (let d = 0; d < W; d++) {
         if (rest[d] === 0) continue;
         for (let j = 0; j < k; j++) {
           const p = rest[d]! * out[j]!;
-          joint[j * D + d] = joint[j * D + d]! + p;
+          joint[j * W + d] = joint[j * W + d]! + p;
           marginal[j] = marginal[j]! + p;
         }
       }
@@ -110,14 +114,13 @@ export function rankChecks(
     let after = 0;
     for (let j = 0; j < k; j++) {
       const none = (post.none * marginal[j]!) / known;
-      joint[j * D + decided.unknown] = none;
+      joint[j * W + unknown] = none;
       marginal[j] = marginal[j]! + none;
-      const row = joint.subarray(j * D, (j + 1) * D);
-      after += (marginal[j]! / kept) * entropyBits(row, Math.max(1e-300, marginal[j]!));
+      after += (marginal[j]! / kept) * bitsOf(joint.subarray(j * W, (j + 1) * W), Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const saved = straightNow - minutesAfter(model, joint, marginal, D, kept);
-    const helps = saved > candidate.minutes + WORTH_MINUTES && changesPlan(model, joint, marginal, D, kept, roundNow);
+    const saved = straightNow - minutesAfter(plans, joint, marginal, kept);
+    const helps = saved > candidate.minutes + WORTH_MINUTES && changesPlan(plans, joint, marginal, kept, roundNow);
     return { candidate, bits, helps, saved, worth: worthOf(saved, candidate.minutes), joint, marginal };
   });
   // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
@@ -133,15 +136,30 @@ export function rankChecks(
       minutes: r.candidate.minutes,
       gated: r.candidate.check.gated,
       helps: r.helps,
-      meanings: i < explained ? meanings(model, sets, post, r.candidate, top, kept, decided) : [],
+      meanings: i < explained ? meanings(model, sets, post, r.candidate, top, kept, ways, plans) : [],
     };
   });
   return { checks, massLeftOut: Math.max(0, 1 - kept) };
 }
 
+/** Bits about the decision, from weights over ways. */
+function entropyOver(ways: Ways, { count, nothing, unknown }: Decisions): (weights: Float64Array, total: number) => number {
+  const sums = new Float64Array(count);
+  const last = ways.first.length - 1;
+  return (weights, total) => {
+    sums.fill(0);
+    for (let w = 0; w <= last; w++) {
+      const d = w === last ? unknown : ways.first[w]! < 0 ? nothing : ways.first[w]!;
+      sums[d] = sums[d]! + weights[w]!;
+    }
+    return entropyBits(sums, total);
+  };
+}
+
 /** The repairs that a round would begin with, as a word to compare. */
-const roundOf = (model: TraceModel, weights: ArrayLike<number>, total: number): string =>
-  firstRound(model, weights, total)
+const roundOf = (plans: Planner, weights: ArrayLike<number>, total: number): string =>
+  plans
+    .firstRound(weights, total)
     .sort((a, b) => a - b)
     .join();
 
@@ -149,15 +167,15 @@ const roundOf = (model: TraceModel, weights: ArrayLike<number>, total: number): 
 const RARE = 0.01;
 
 /** Whether any answer would lead to another round than the one that would be begun now. */
-const changesPlan = (model: TraceModel, joint: Float64Array, marginal: Float64Array, D: number, kept: number, now: string): boolean =>
-  marginal.some((m, j) => m / kept > RARE && roundOf(model, joint.subarray(j * D, (j + 1) * D), m) !== now);
+const changesPlan = (plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number, now: string): boolean =>
+  marginal.some((m, j) => m / kept > RARE && roundOf(plans, joint.subarray(j * plans.ways, (j + 1) * plans.ways), m) !== now);
 
 /** Expected minutes of the repairs once the answer is known. */
-function minutesAfter(model: TraceModel, joint: Float64Array, marginal: Float64Array, D: number, kept: number): number {
+function minutesAfter(plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number): number {
   let minutes = 0;
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
-    if (m > 1e-9) minutes += (m / kept) * planMinutes(model, joint.subarray(j * D, (j + 1) * D), m);
+    if (m > 1e-9) minutes += (m / kept) * plans.minutes(joint.subarray(j * plans.ways, (j + 1) * plans.ways), m);
   }
   return minutes;
 }
@@ -259,7 +277,8 @@ function meanings(
   candidate: Candidate,
   top: Int32Array,
   kept: number,
-  decided: Decisions,
+  ways: Ways,
+  plans: Planner,
 ): NextCheck["meanings"] {
   const numeric = candidate.labels.length === BINS;
   const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
@@ -278,16 +297,17 @@ function meanings(
   });
   const mass = new Float64Array(groups.length);
   const faults = groups.map(() => new Float64Array(model.faults.length));
-  const repairs = groups.map(() => new Float64Array(decided.count));
-  for (const n of top) {
+  const needs = groups.map(() => new Float64Array(plans.ways));
+  for (let i = 0; i < top.length; i++) {
+    const n = top[i]!;
     const w = post.sets[n]!;
     candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
     for (let j = 0; j < out.length; j++) {
       const gi = groupOf[j]!;
       const p = w * out[j]!;
       mass[gi] = mass[gi]! + p;
-      const d = decided.ofSet[n]!;
-      (repairs[gi] as Float64Array)[d] = (repairs[gi] as Float64Array)[d]! + p;
+      const of = needs[gi] as Float64Array;
+      of[ways.ofSet[i]!] = of[ways.ofSet[i]!]! + p;
       const row = faults[gi] as Float64Array;
       const a = sets.first[n]!;
       const b = sets.second[n]!;
@@ -301,7 +321,7 @@ function meanings(
     const row = faults[gi] as Float64Array;
     let best = 0;
     for (let f = 1; f < row.length; f++) if (row[f]! > row[best]!) best = f;
-    const plan = firstRound(model, repairs[gi] as Float64Array, Math.max(1e-300, mass[gi]!));
+    const plan = plans.firstRound(needs[gi] as Float64Array, Math.max(1e-300, mass[gi]!));
     const m = mass[gi]! * (kept / Math.max(1e-9, kept - post.none));
     return {
       outcome,

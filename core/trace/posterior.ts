@@ -1,6 +1,6 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
 import { cutOutcomes, predictiveMoments } from "./cutReading";
-import { mainOf } from "./decision";
+import { needsOf } from "./decision";
 import { factorsOf } from "./factors";
 import type { OutcomeFinding, SortedFindings } from "./findings";
 import { type LossModel, lossModel } from "./losses";
@@ -21,6 +21,8 @@ export interface Posterior {
   readonly losses: LossModel;
   /** State of the fault that has the largest share of what was reported, for each set; -1 where none has one. */
   readonly main: Int16Array;
+  /** State that has to be mended besides for a proof to hold; -1 where none has. */
+  readonly further: Int16Array;
   /** Probability of each fault with one check's findings left out, by check id. Empty where it was not asked for. */
   readonly without: ReadonlyMap<string, Float64Array>;
 }
@@ -66,6 +68,8 @@ export function posterior(
   const weights = new Float64Array(count);
   const light = new Float64Array(count);
   const main = new Int16Array(count);
+  const further = new Int16Array(count);
+  const need = { main: -1, further: -1 };
   // What was worked out for the sets that the one at hand extends by faults nothing was found out about: by how many it has of the others.
   const factors3 = [0, 1, 2, 3].map(() => new Float64Array(F));
   const seenOf = new Float64Array(4);
@@ -80,7 +84,7 @@ export function posterior(
   let priorTotal = 0;
   let lightRate = 0;
   let total = 0;
-  const mainIn = mainOf(model, symptom);
+  const needs = needsOf(model, symptom);
   for (let n = 0; n < count; n++) {
     const a = first[n]!;
     const b = second[n]!;
@@ -99,7 +103,9 @@ export function posterior(
     if (known < 1 && a >= 0) mean[0] = meanOf[a]!;
     if (known < 2 && b >= 0) mean[1] = meanOf[b]!;
     if (known < 3 && c >= 0) mean[2] = meanOf[c]!;
-    main[n] = mainIn(a, b, c, mean);
+    needs(a, b, c, mean, need);
+    main[n] = need.main;
+    further[n] = need.further;
     let w = p * seen;
     for (let f = 0; f < F; f++) {
       w *= factor[f]!;
@@ -136,7 +142,7 @@ export function posterior(
       left.set(check, lightLeftOut(sets, few, weights, light, prior, rest, none / all, lightRate / priorTotal));
     }
   }
-  return { sets: weights, none: none / all, losses: law.losses, main, without: left };
+  return { sets: weights, none: none / all, losses: law.losses, main, further, without: left };
 }
 
 function leaveOut(without: Float64Array, states: number, factor: Float64Array, w: number, a: number, b: number, c: number): void {

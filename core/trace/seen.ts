@@ -1,4 +1,4 @@
-import { roundMinutes } from "./decision";
+import { roundMinutes } from "./plan";
 import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";
 
 /** How many times likelier an outcome must be under a fault than on a sound machine to count as that fault seen. */
@@ -31,9 +31,6 @@ export interface Weighed {
   /** Probability of each repair to be that of the main fault. */
   readonly decided: Float64Array;
 }
-
-/** Questions that coming back brings besides a round's own minutes. */
-const BACK_MINUTES = 5;
 
 /** A seen fault whose repair is as probable as this, and so many times likelier than any other, is repaired at once. */
 const EXPLAINS = 0.5;
@@ -73,7 +70,7 @@ export function repairPlan(
   weighed: Weighed,
 ): number[] {
   const plan = main === undefined ? [...round] : [main, ...round.filter((r) => r !== main)];
-  const overhead = roundMinutes(model) + BACK_MINUTES;
+  const overhead = roundMinutes(model);
   // Of one part only the likeliest is done: who replaces a lens does not clean it first.
   const likeliest = new Map<string, number>();
   const repairs = new Map(model.repairs.map((r, i) => [r.id, i]));

@@ -1,0 +1,182 @@
+/** What going on by repairs takes: rounds of repairs until all that a set needs is mended, and what the first of them holds. */
+import { repairsOf } from "./decision";
+import type { Posterior } from "./posterior";
+import type { RepairSpec, TraceModel } from "./types";
+
+/** Minutes charged when no repair in the list helped: someone has to think again. */
+const LOST_MINUTES = 60;
+/**
+ * Making safe, opening and closing for a round, and what is asked before the next one when it did not bring it back; its proof comes on
+ * top.
+ */
+const ROUND_MINUTES = 4 + 12;
+/** Share of its cost where it was not needed (contact that wears a coating, a part bought, somebody called) that a repair carries in a plan. */
+const NEEDLESS_SHARE = 0.5;
+/** Repairs rarer than this are no part of a way on. */
+const RARE = 0.004;
+
+/** What a repair weighs in a plan, in minutes. */
+export const weightOf = (r: RepairSpec): number => r.minutes + NEEDLESS_SHARE * r.needlessMinutes;
+
+/** Minutes that a round takes besides its repairs, with the questions before the next. */
+export const roundMinutes = (model: TraceModel): number => ROUND_MINUTES + (model.repairs[0]?.proofMinutes ?? 0);
+
+/** What different sets need: a repair, or two of them; -1 for none, and in `first` for what no repair mends. */
+export interface Ways {
+  readonly first: Int16Array;
+  readonly second: Int16Array;
+  /** Way of each set that was looked at, in their order; the last of all ways is "none of these". */
+  readonly ofSet: Int16Array;
+}
+
+/**
+ * The ways of the given sets: the repair of the main fault, and where `further` is given what a proof would fail for besides. A repair that
+ * is `barred` mends nothing.
+ */
+export function waysOf(
+  model: TraceModel,
+  top: Int32Array,
+  { main: mains, further }: Pick<Posterior, "main"> & Partial<Pick<Posterior, "further">>,
+  barred: (repair: number) => boolean = () => false,
+): Ways {
+  const repairOf = repairsOf(model);
+  const able = (state: number) => (state < 0 || barred(repairOf[state >> 1]!) ? -1 : repairOf[state >> 1]!);
+  const known = new Map<number, number>();
+  const first: number[] = [];
+  const second: number[] = [];
+  const ofSet = Int16Array.from(top, (n) => {
+    const needs = [able(mains[n]!), able(further?.[n] ?? -1)].filter((r) => r >= 0);
+    const main = needs[0] ?? -1;
+    const also = needs[1] === undefined || needs[1] === main ? -1 : needs[1];
+    const code = (main + 1) * (model.repairs.length + 1) + also + 1;
+    const way = known.get(code) ?? first.length;
+    if (way === first.length) {
+      known.set(code, way);
+      first.push(main);
+      second.push(also);
+    }
+    return way;
+  });
+  return { first: Int16Array.from([...first, -1]), second: Int16Array.from([...second, -1]), ofSet };
+}
+
+export interface Planner {
+  readonly ways: number;
+  /** Expected minutes of going on by repairs alone, in rounds. Weights per way need not be normalised. */
+  readonly minutes: (weights: ArrayLike<number>, total: number) => number;
+  /** Repairs of the round that this begins with, the likeliest first; empty where none matters. */
+  readonly firstRound: (weights: ArrayLike<number>, total: number) => number[];
+}
+
+/**
+ * Plans for weights over ways: the most promising repair first, and with it whatever spares more by not coming back than it takes. A
+ * ranking asks thousands of times, so that nothing is made anew between.
+ *
+ * @example planner(model, ways).firstRound(weights, total) // [clean-lens, seat-lens] by their index
+ */
+export function planner(model: TraceModel, { first, second }: Pick<Ways, "first" | "second">): Planner {
+  const overhead = roundMinutes(model);
+  const weight = Float64Array.from(model.repairs, weightOf);
+  const needing = model.repairs.map((_, r) => Int16Array.from([...first.keys()].filter((w) => first[w] === r || second[w] === r)));
+  const share = new Float64Array(first.length);
+  const open = new Int8Array(first.length);
+  /** Chance that a repair is needed, and that it is all that is missing. */
+  const needed = new Float64Array(model.repairs.length);
+  const missing = new Float64Array(model.repairs.length);
+  const order = new Int16Array(model.repairs.length);
+  const worth = new Float64Array(model.repairs.length);
+  const used = new Uint8Array(model.repairs.length);
+
+  /** Spreads the weights over the repairs; the chance that repairs can mend it. */
+  const spread = (weights: ArrayLike<number>, total: number): number => {
+    needed.fill(0);
+    missing.fill(0);
+    used.fill(0);
+    let able = 0;
+    for (let w = 0; w < first.length; w++) {
+      const p = weights[w]! / total;
+      const a = first[w]!;
+      const b = second[w]!;
+      open[w] = 0;
+      if (!(p > 0) || a < 0) continue;
+      able += p;
+      share[w] = p;
+      needed[a] = needed[a]! + p;
+      open[w] = b < 0 ? 1 : 2;
+      if (b < 0) missing[a] = missing[a]! + p;
+      else needed[b] = needed[b]! + p;
+    }
+    return able;
+  };
+  /** Repairs that matter, by what a round for each alone would bring a minute. */
+  const sort = (): number => {
+    let count = 0;
+    for (let r = 0; r < needed.length; r++) {
+      if (needed[r]! <= RARE) continue;
+      const of = needed[r]! / (weight[r]! + overhead);
+      let at = count++;
+      for (; at > 0 && worth[at - 1]! < of; at--) {
+        worth[at] = worth[at - 1]!;
+        order[at] = order[at - 1]!;
+      }
+      worth[at] = of;
+      order[at] = r;
+    }
+    return count;
+  };
+  /** Does a repair; the chance that it completes what is needed. */
+  const mend = (r: number): number => {
+    used[r] = 1;
+    let done = 0;
+    for (const w of needing[r]!) {
+      if (open[w] === 0) continue;
+      open[w] = open[w]! - 1;
+      if (open[w] === 0) done += share[w]!;
+      else {
+        const other = first[w] === r ? second[w]! : first[w]!;
+        missing[other] = missing[other]! + share[w]!;
+      }
+    }
+    return done;
+  };
+  /** One round from the repair at `from` in the order on; its minutes, and the chance that it ends it. */
+  const held: number[] = [];
+  const did = { minutes: 0, done: 0 };
+  const round = (from: number, count: number): void => {
+    held.length = 0;
+    const r = order[from]!;
+    held.push(r);
+    did.minutes = overhead + weight[r]!;
+    did.done = mend(r);
+    for (let i = from + 1; i < count; i++) {
+      const j = order[i]!;
+      // Worth it when the chance to spare a round outweighs doing it for nothing.
+      if (used[j] === 1 || missing[j]! * overhead <= weight[j]! * did.done) continue;
+      held.push(j);
+      did.minutes += weight[j]!;
+      did.done += mend(j);
+    }
+  };
+  return {
+    ways: first.length,
+    minutes: (weights, total) => {
+      let left = spread(weights, total);
+      let expected = (1 - left) * LOST_MINUTES;
+      const count = sort();
+      for (let i = 0; i < count && left > RARE; i++) {
+        if (used[order[i]!] === 1) continue;
+        round(i, count);
+        expected += left * did.minutes;
+        left -= did.done;
+      }
+      return expected + Math.max(0, left) * LOST_MINUTES;
+    },
+    firstRound: (weights, total) => {
+      spread(weights, total);
+      const count = sort();
+      if (count === 0) return [];
+      round(0, count);
+      return [...held].sort((p, q) => needed[q]! - needed[p]!);
+    },
+  };
+}
