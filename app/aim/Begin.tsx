@@ -55,7 +55,6 @@ export function Begin({ loaded, failed, requestKey }: { loaded: Loaded; failed: 
           <Fields state={failed}>
             <FormProblem />
             <Tick name="safe" label="Panels on, interlock working, tape tried on a scrap, power turned down to 15 to 20 %" />
-            <Wrong failed={failed} name="safe" />
           </Fields>
           <div>
             <Submit type="primary" size="large" disabled={busy}>
@@ -66,14 +65,4 @@ export function Begin({ loaded, failed, requestKey }: { loaded: Loaded; failed: 
       </Block>
     </>
   );
-}
-
-/** What was wrong with a tick, below it. */
-export function Wrong({ failed, name }: { failed: Partial<FormState> | undefined; name: string }) {
-  const words = failed?.errors?.[name];
-  return words ? (
-    <span className="error" role="alert">
-      {words}
-    </span>
-  ) : null;
 }

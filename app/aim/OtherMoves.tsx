@@ -7,7 +7,6 @@ import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
 import { More } from "../ui/More";
-import { Wrong } from "./Begin";
 
 const AMOUNTS = [
   ["0.0625", "1/16"],
@@ -98,7 +97,6 @@ export function Leave({ failed, isEnd }: { failed: Partial<FormState> | undefine
         <Fields state={failed}>
           <TextField name="why" label="Left because" maxLength={200} />
           <Tick name="power-back" label="The power limit is back where it was" />
-          <Wrong failed={failed} name="power-back" />
         </Fields>
         <p className="soft">What the screws taught stays known.</p>
         <div>

@@ -8,7 +8,6 @@ import { NumberField } from "../ui/form/NumberField";
 import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
 import { Notice } from "../ui/Notice";
-import { Wrong } from "./Begin";
 import { Pad, type Place } from "./Pad";
 
 type Step = OpenAim["step"];
@@ -85,12 +84,7 @@ function MarkCard({ step, failed, requestKey }: Props<Of<"mark">>) {
               <NumberField name="right" label="To the right" unit="mm" value={right} onChange={setRight} />
               <NumberField name="up" label="Up" unit="mm" value={up} onChange={setUp} />
             </div>
-            {failed?.errors?.sure ? (
-              <>
-                <Wrong failed={failed} name="sure" />
-                <Tick name="sure" label="It really is there" />
-              </>
-            ) : null}
+            {failed?.errors?.sure ? <Tick name="sure" label="It really is there" /> : null}
           </Fields>
           <Notice kind="caution">Nobody's hands inside, panels on, lid closed for the pulse. Goggles on.</Notice>
           <div>
@@ -222,7 +216,6 @@ function GoodCard({ failed, requestKey, after }: Props<Of<"good">>) {
         <Fields state={failed}>
           <FormProblem />
           <Tick name="power-back" label="The power limit is back where it was" />
-          <Wrong failed={failed} name="power-back" />
         </Fields>
         <div>
           <Submit type="primary" size="large" disabled={busy}>

@@ -19,5 +19,5 @@ export { SIMULATED_PATHS } from "./paths";
 export type { SideReadings } from "./readings";
 export type { TroubleSpec } from "./trouble/body";
 export { oddsOf, type TroubleUsage } from "./trouble/faults";
-export { drawTroubled, mainFaults, mended, prove, soundStrength, strength, type TroubledMachine } from "./trouble/machine";
+export { drawTroubled, mainFaults, mended, soundStrength, strength, type TroubledMachine } from "./trouble/machine";
 export { answerFrom, type Report, reportOf } from "./trouble/reports";

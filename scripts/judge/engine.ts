@@ -48,9 +48,9 @@ export function ownWay(c: Case): EngineRun {
     const plan = answer.plan;
     // Nothing more speaks for a fault than for none: the proof is cut once more.
     if (c.rounds.length > 0 && answer.nothingWrong > statedOf(answer)) {
-      const proof = c.proveAgain();
+      const proof = c.prove();
       if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
-      findings.push({ check: "ladder", value: proof.ratio, sd: 0.05 * proof.ratio });
+      findings.push(proof.cut);
       continue;
     }
     if (plan.length === 0) return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
@@ -61,7 +61,7 @@ export function ownWay(c: Case): EngineRun {
     for (const id of proof.done) askedAt.set(id, c.asked);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
     findings.splice(0, findings.length, ...stillSpeaking(c.world.model, findings, proof.done));
-    findings.push({ check: "ladder", value: proof.ratio, sd: 0.05 * proof.ratio });
+    findings.push(proof.cut);
   }
   c.minutes = Math.max(c.minutes, LIMIT_MINUTES);
   return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };

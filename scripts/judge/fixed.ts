@@ -4,7 +4,6 @@ import { LIMIT_MINUTES } from "./world";
 
 const mirrorsOf = (c: Case) => c.world.spec.stations.filter((s) => s.role === "mirror").map((s) => s.id.replace("mirror-", ""));
 const has = (c: Case, repair: string) => c.world.model.repairs.some((r) => r.id === repair);
-const RETEST_MINUTES = 3;
 
 /** Cleans part after part from the head back, with a cut after each; then tries everything else in order of its minutes. */
 export function cleanHeadFirst(c: Case): void {
@@ -22,7 +21,7 @@ export function cleanHeadFirst(c: Case): void {
       id === "clean-lens"
         ? [id, "turn-lens", "seat-lens"].filter((r) => r === id || c.machine.faults.some((f) => f.id.startsWith("lens-")))
         : [id];
-    if (c.round(round.slice(0, 1).concat(freeWith(c, round)), RETEST_MINUTES).holds) return;
+    if (c.round(round.slice(0, 1).concat(freeWith(c, round))).holds) return;
   }
   c.minutes = LIMIT_MINUTES;
 }

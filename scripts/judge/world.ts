@@ -9,7 +9,6 @@ import {
   drawTroubled,
   mainFaults,
   mended,
-  prove,
   reportOf,
   soundStrength,
   strength,
@@ -40,13 +39,18 @@ export function worldOf(id: LayoutId): World {
 
 /** Making safe, opening and closing for a round. */
 const ROUND_MINUTES = 4;
-const PROOF_MINUTES = 6;
 export const LIMIT_MINUTES = 120;
 /** Checks that fire: everything is closed for them. */
 const FIRES =
   /^(known-cut|ladder|power|bed-map|kerf|engraving|tape|tape-travel|nozzle-mark|focus-ramp|tube-mark|material-swap|nozzle-touch)(@|$)/;
 /** Chance that whoever cleans a part sees that it is damaged. */
 const HARM_SEEN = 0.85;
+
+/** The cut that failed, made again. */
+export interface Proof {
+  readonly holds: boolean;
+  readonly cut: TraceFinding;
+}
 
 /** One case as it goes on: what is asked, mended and proven, and the minutes it takes. */
 export class Case {
@@ -123,13 +127,10 @@ export class Case {
     if (!this.faulty.has(station)) this.needless.add(station);
   }
 
-  /** Does repairs in one round and proves them; says whether the proof holds and what its ladder showed. */
-  round(
-    repairs: readonly string[],
-    proofMinutes = PROOF_MINUTES,
-  ): { readonly holds: boolean; readonly ratio: number; readonly done: readonly string[] } {
+  /** Does repairs in one round and proves them by the cut that failed; says what was done, as one thing led to another. */
+  round(repairs: readonly string[]): Proof & { readonly done: readonly string[] } {
     const done = [...repairs];
-    this.minutes += ROUND_MINUTES + proofMinutes;
+    this.minutes += ROUND_MINUTES;
     for (const id of repairs) {
       this.minutes += this.repair(id).minutes;
       for (const harmed of this.harmSeen(id)) {
@@ -144,13 +145,15 @@ export class Case {
     this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), cleaned, this.randomOf(`round ${repairs.join()}`));
     this.opened = [];
     this.rounds.push(done);
-    return { ...prove(this.machine, this.randomOf("proof")), done };
+    return { ...this.prove(), done };
   }
 
-  /** Cuts the proof again without a repair. */
-  proveAgain(): { readonly holds: boolean; readonly ratio: number } {
-    this.minutes += PROOF_MINUTES;
-    return prove(this.machine, this.randomOf(`again ${this.minutes}`));
+  /** Makes the usual cut: the proof of every routine alike. */
+  prove(): Proof {
+    this.minutes += this.check("known-cut").minutes;
+    const report = reportOf(this.machine, "known-cut", this.world.watts);
+    const cut = { check: "known-cut", ...answerFrom(report ?? {}, false, this.randomOf(`proof ${this.minutes}`)) };
+    return { holds: cut.outcome === "through", cut };
   }
 
   /** Repairs that a clean leads on to: of damage seen as it was left. */

@@ -1,6 +1,7 @@
 import { Checkbox, Radio } from "antd";
-import type { ReactNode } from "react";
+import { type ReactNode, useId } from "react";
 import { Field, type Named } from "./Field";
+import { useField } from "./state";
 
 interface Choice {
   readonly value: string;
@@ -88,7 +89,7 @@ export function Several({ name, label, options, hideLabel }: Named & { options: 
   );
 }
 
-/** Yes or no, posted as "1" when ticked. */
+/** Yes or no, posted as "1" when ticked; below it what was wrong with it. */
 export function Tick({
   name,
   label,
@@ -100,9 +101,24 @@ export function Tick({
   value?: string;
   defaultChecked?: boolean;
 }) {
+  const id = useId();
+  const { error } = useField(name);
   return (
-    <Checkbox name={name} value={value} defaultChecked={defaultChecked === true} className="tick-line">
-      {label}
-    </Checkbox>
+    <>
+      <Checkbox
+        name={name}
+        value={value}
+        defaultChecked={defaultChecked === true}
+        className="tick-line"
+        {...(error ? { "aria-invalid": true, "aria-describedby": id } : {})}
+      >
+        {label}
+      </Checkbox>
+      {error ? (
+        <span className="error" id={id} role="alert">
+          {error}
+        </span>
+      ) : null}
+    </>
   );
 }

@@ -77,10 +77,6 @@ export function drawTroubled(spec: TroubleSpec, random: Random): TroubledMachine
 
 /** How often a repair that fits mends what it is for. */
 const MENDS = 0.96;
-/** Sd of a proof's ladder, and how far below a sound machine it may come out. */
-const PROOF_SD = 0.05;
-const PROOF_SLACK = 0.075;
-
 /** The machine after repairs: what they are for is gone nearly always, and what was cleaned is clean. */
 export function mended(m: TroubledMachine, faults: ReadonlySet<string>, cleaned: readonly string[], random: Random): TroubledMachine {
   const film = { ...m.film };
@@ -91,10 +87,4 @@ export function mended(m: TroubledMachine, faults: ReadonlySet<string>, cleaned:
     dose[station] = 0;
   }
   return { ...m, film, usage: { ...m.usage, dose }, faults: m.faults.filter((f) => !faults.has(f.id) || random.uniform() >= MENDS) };
-}
-
-/** Cuts the proof: whether it holds, and the ratio to a sound machine that its ladder shows. */
-export function prove(m: TroubledMachine, random: Random): { readonly holds: boolean; readonly ratio: number } {
-  const ln = strength(m) + PROOF_SD * random.normal();
-  return { holds: ln >= soundStrength(m) - PROOF_SLACK, ratio: Math.exp(ln) };
 }
