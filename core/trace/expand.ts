@@ -1,5 +1,5 @@
 import { ROLE_TRAITS, type Station } from "#core/beam";
-import { type MarkEffect, markShown, type Tilt, tiltAt } from "./tilt";
+import { type MarkEffect, markShown, type Tilt, tiltsOn } from "./tilt";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
 
 /**
@@ -104,6 +104,7 @@ export function expandModel(
   const mirrorsAfter = (k: number) => (k === 0 ? mirrorNumbers : mirrorNumbers.slice(mirrorNumbers.indexOf(k) + 1));
   /** Legs behind a mirror that grow with travel, two counting as all. */
   const legsAfter = (k: number) => Math.min(2, mirrorsAfter(k).filter((j) => layout.movingMirrors.includes(j)).length);
+  const tiltOf = tiltsOn(layout.stations, layout.beamRadiusMm);
   const nextAperture = (k: number) => {
     const [next] = mirrorsAfter(k);
     return next === undefined ? "lens" : `mirror-${next}`;
@@ -185,7 +186,7 @@ export function expandModel(
     return numbers.flatMap((k) => {
       const station = placeName(template.station, k);
       if (!has(station)) return [];
-      const tilt = template.tilts ? tiltAt(layout.stations, station, layout.beamRadiusMm) : undefined;
+      const tilt = template.tilts ? tiltOf(station) : undefined;
       const loss = template.loss ?? tilt?.loss ?? USUAL_LOSS;
       return [
         {

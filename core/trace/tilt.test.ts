@@ -3,11 +3,11 @@ import { threeMirror } from "#catalog/layouts";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { clipLogLoss } from "#core/beam";
 import { traceSpec } from "#core/machine";
-import { markShown, tiltAt } from "./tilt";
+import { markShown, tiltsOn } from "./tilt";
 
 const three = traceSpec(threeMirror, INTERVAL_PLY_HOURS).stations;
 const tilt = (from: string) => {
-  const found = tiltAt(three, from, 3.5);
+  const found = tiltsOn(three, 3.5)(from);
   if (!found) throw new Error(`nothing behind ${from}`);
   return found;
 };
@@ -26,7 +26,7 @@ describe("a tilt", () => {
   it("is missed by watts in the middle of the bed where the legs behind it grow, and not behind the head's own mirror", () => {
     expect(tilt("mirror-1").cutGain).toBeGreaterThan(1.5);
     expect(tilt("mirror-3").cutGain).toBeCloseTo(1, 6);
-    expect(tiltAt(three, "nozzle", 3.5)).toBeUndefined();
+    expect(tiltsOn(three, 3.5)("nozzle")).toBeUndefined();
   });
 
   it("that is heavy takes more than half of the far corner's light at the tightest place, never more than was said", () => {

@@ -13,6 +13,8 @@ const FOCAL_MM = 50.8;
 const TIP_RADIUS_MM = 0.9;
 /** A mirror at 45° is narrower in one direction: as a round one between the two. */
 const MIRROR_SHAPE = 0.84;
+/** A beam off by less of an aperture than this loses a fraction of a percent there. */
+const HARDLY_OFF = 0.2;
 /** Cuts are missed over the bed, watts read in its middle; more than this share is never taken to be missed. */
 const MOST_GAIN = 3;
 
@@ -27,8 +29,26 @@ export interface Tilt {
   readonly tipMm: BySeverity<number>;
 }
 
-/** A tilt at the station `from`; undefined where nothing lies behind it that could clip. Lengths in mm, angles in rad inside. */
-export function tiltAt(stations: readonly Station[], from: string, beamRadiusMm: number): Tilt | undefined {
+/**
+ * Tilts on one path: of the station `from`, undefined where nothing lies behind it that could clip. Lengths in mm, angles in rad inside.
+ *
+ * @example tiltsOn(stations, 3.5)("mirror-1")?.markMm("mirror-2") // [light, heavy] in mm
+ */
+export function tiltsOn(stations: readonly Station[], beamRadiusMm: number): (from: string) => Tilt | undefined {
+  // The same few apertures clip every tilt: what takes so much of the light at one is searched for once.
+  const known = new Map<string, number>();
+  const offsetFor: OffsetFor = (radiusMm, spotMm, logLoss) => {
+    const key = `${radiusMm} ${spotMm} ${logLoss}`;
+    const offset = known.get(key) ?? offsetForLogLoss(radiusMm, spotMm, logLoss);
+    known.set(key, offset);
+    return offset;
+  };
+  return (from) => tiltAt(stations, from, beamRadiusMm, offsetFor);
+}
+
+type OffsetFor = typeof offsetForLogLoss;
+
+function tiltAt(stations: readonly Station[], from: string, beamRadiusMm: number, offsetFor: OffsetFor): Tilt | undefined {
   const start = stations.findIndex((s) => s.id === from);
   const behind = stations.slice(start + 1);
   if (start < 0 || behind.length === 0) return undefined;
@@ -40,15 +60,16 @@ export function tiltAt(stations: readonly Station[], from: string, beamRadiusMm:
   const radius = (s: Station) => (s.apertureMm / 2) * (s.role === "mirror" ? MIRROR_SHAPE : 1);
   const leverMm = (s: Station, travel: number) => (isNozzle(s) ? FOCAL_MM : way(s.id, travel));
   const spot = (s: Station) => (isNozzle(s) ? TIP_RADIUS_MM : beamRadiusMm);
-  const angle = (farLoss: number) => Math.min(...behind.map((s) => offsetForLogLoss(radius(s), spot(s), farLoss) / leverMm(s, 1)));
+  const angle = (farLoss: number) => Math.min(...behind.map((s) => offsetFor(radius(s), spot(s), farLoss) / leverMm(s, 1)));
   const angles = FAR_LOSS.map(angle) as unknown as BySeverity<number>;
-  const lost = (rad: number, travel: number) =>
-    behind.reduce((sum, s) => sum + clipLogLoss(radius(s), spot(s), rad * leverMm(s, travel)), 0);
+  const clipped = (s: Station, offMm: number) => (offMm < HARDLY_OFF * radius(s) ? 0 : clipLogLoss(radius(s), spot(s), offMm));
   const each = (of: (rad: number) => number): BySeverity<number> => [of(angles[0]), of(angles[1])];
-  const overTheBed = (rad: number) => (lost(rad, 0.5) + lost(rad, 1)) / 2;
-  const cutGain = Math.min(MOST_GAIN, overTheBed(angles[1]) / Math.max(1e-3, lost(angles[1], 0.5)));
+  const lost = (travel: number) => each((rad) => behind.reduce((sum, s) => sum + clipped(s, rad * leverMm(s, travel)), 0));
+  const [middle, far] = [lost(0.5), lost(1)];
+  const overTheBed: BySeverity<number> = [(middle[0] + far[0]) / 2, (middle[1] + far[1]) / 2];
+  const cutGain = Math.min(MOST_GAIN, overTheBed[1] / Math.max(1e-3, middle[1]));
   return {
-    loss: each((rad) => overTheBed(rad) / cutGain),
+    loss: [overTheBed[0] / cutGain, overTheBed[1] / cutGain],
     cutGain,
     markMm: (station) => each((rad) => rad * way(station, 0.5)),
     apartMm: (station) => each((rad) => rad * (way(station, 1) - way(station, 0))),
