@@ -50,7 +50,7 @@ export const materialFaults = {
     effects: {
       onset: shows([0.6, 0.3, 0.1], [0.68, 0.22, 0.1]),
       "last-touched": shows([0.5, 0.42, 0.08], [0.46, 0.46, 0.08]),
-      "bed-map": shows([0.1, 0.17, 0.4, 0.25, 0.08], [0.03, 0.19, 0.44, 0.26, 0.08]),
+      "bed-map": shows([0.1, 0.11, 0.43, 0.28, 0.08], [0.03, 0.12, 0.48, 0.29, 0.08]),
       // The gauge stands where the head is, and finds some of it.
       "focus-gauge": [shows([0.8, 0.2], [0.5, 0.5]), shifts(0.4, 0.9, 0.3, 0.4)],
       "bed-level": [shows([0.15, 0.85], [0.04, 0.96]), shifts(1.8, 4, 0.7, 1.5)],
