@@ -15,7 +15,7 @@ import { checkText, faultName, faultSays, findingWords, repairName } from "./wor
 /** Ranked faults shown; the rest is one line. */
 const SHOWN_FAULTS = 5;
 /** A fault this probable beside the leader belongs into the sentence. */
-const SECOND = 0.2;
+const SECOND = 0.15;
 
 export type AnswerView = Awaited<ReturnType<typeof answerView>>;
 
@@ -162,12 +162,22 @@ function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fault
   if (answer.nothingWrong > first.probability && answer.nothingWrong > 0.3) return "Perhaps nothing is wrong: one more check will tell.";
   if (answer.none > first.probability) return "None of the known faults explains this well. Look with someone else's eyes.";
   const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
-  const both = second && second.probability >= SECOND && together(answer, first.id, second.id) > 0.2 * second.probability;
   const says = faultSays(g.trade, first.id);
-  if (both) return `${how} ${says}, and ${faultSays(g.trade, second.id)} as well.`;
+  const other = besides(answer, first.id, relevant);
+  if (other) return `${how} ${says}, and ${faultSays(g.trade, other)} as well.`;
   if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability)
     return `${how} ${says}, or ${faultSays(g.trade, second.id)}.`;
   return `${how} ${says}.`;
+}
+
+/** The fault that is likely to be there besides the first, where two explain it better than one. */
+function besides(answer: TraceAnswer, first: string, relevant: TraceAnswer["faults"]): string | undefined {
+  const [one = 0, two = 0, three = 0] = answer.bySize;
+  const [, second] = relevant;
+  const with1 = (id: string) => together(answer, first, id);
+  const most = relevant.slice(1).reduce((a, b) => (with1(b.id) > with1(a.id) ? b : a), second ?? { id: first, probability: 0 });
+  if (most.probability < SECOND) return undefined;
+  return two + three > one || with1(most.id) > 0.2 * most.probability ? most.id : undefined;
 }
 
 /** Probability, over the named sets, that two faults are there at once. */

@@ -149,7 +149,7 @@ describe("what a case says", () => {
       { check: "lens-look", outcome: "clear" },
     ]);
     const { view: v } = await view();
-    expect(v.headline).toMatch(/M2 carries film, or M1 points a little off\.$/);
+    expect(v.headline).toMatch(/M2 carries film, and M1 points a little off as well\.$/);
     expect(v.lead).toMatch(/Look between M1 and M2\. Two things together/);
     expect(
       v.faults
