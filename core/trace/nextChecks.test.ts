@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { threeMirror } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
@@ -95,6 +96,35 @@ describe("going on by repairs", () => {
     expect(pair.firstRound([1, 0, 0], 1).sort()).toEqual([lens, tube].sort());
     expect(pair.minutes([1, 0, 0], 1)).toBeCloseTo(overhead + own("clean-lens") + own("tube-supplier"), 9);
     expect(pair.firstRound([0.05, 0.95, 0], 1)).toEqual([lens]);
+  });
+
+  it("is never shorter than for one who knows what is needed, and a round holds nothing that nobody needs, nor anything twice", () => {
+    const some = each.slice(0, 12);
+    const way = fc.record({
+      first: fc.constantFrom(...some),
+      second: fc.constantFrom(-1, ...some),
+      weight: fc.double({ min: 0.01, max: 1, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(fc.array(way, { minLength: 1, maxLength: 8 }), (drawn) => {
+        const ways = drawn.map((w) => ({ ...w, second: w.second === w.first ? -1 : w.second }));
+        const plans = planner(model, { first: Int16Array.from(ways, (w) => w.first), second: Int16Array.from(ways, (w) => w.second) });
+        const total = ways.reduce((sum, w) => sum + w.weight, 0);
+        const needs = (w: (typeof ways)[0]) => [w.first, w.second].filter((r) => r >= 0);
+        const known = ways.reduce(
+          (sum, w) =>
+            sum +
+            (w.weight / total) * (overhead + needs(w).reduce((m, r) => m + weightOf(model.repairs[r] as (typeof model.repairs)[0]), 0)),
+          0,
+        );
+        const weights = ways.map((w) => w.weight);
+        expect(plans.minutes(weights, total)).toBeGreaterThanOrEqual(known - 1e-9);
+        const round = plans.firstRound(weights, total);
+        expect(round.length).toBeGreaterThan(0);
+        expect(new Set(round).size).toBe(round.length);
+        for (const r of round) expect(ways.some((w) => needs(w).includes(r))).toBe(true);
+      }),
+    );
   });
 
   it("names the likeliest of a round first, charges for what no repair mends, and asks nothing of the weights but their shares", () => {

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { threeMirror } from "#catalog/layouts";
+import { layouts, threeMirror } from "#catalog/layouts";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { clipLogLoss } from "#core/beam";
 import { traceSpec } from "#core/machine";
+import { offsetAt, soundBody } from "../practice/trouble/body";
 import { markShown, tiltsOn } from "./tilt";
 
 const three = traceSpec(threeMirror, INTERVAL_PLY_HOURS).stations;
@@ -21,6 +22,31 @@ describe("a tilt", () => {
     // Near and far lie apart by tilt times travel: 600 mm of the gantry, then 900 of the head as well.
     expect(of.apartMm("mirror-2")[1] / atM2).toBeCloseTo(600 / 450, 6);
     expect(of.apartMm("mirror-3")[1] / atM2).toBeCloseTo(1500 / 450, 6);
+  });
+
+  it("leaves them where the practice machine, which bends its own beam, finds them", () => {
+    for (const layout of Object.values(layouts)) {
+      const spec = traceSpec(layout, INTERVAL_PLY_HOURS);
+      const mirrors = spec.stations.filter((s) => s.role === "mirror").map((s) => s.id);
+      for (const [k, from] of ["tube", ...mirrors.slice(0, -1)].entries()) {
+        const body = soundBody(spec);
+        body.tilt[from] = [6, 0];
+        const of = tiltsOn(spec.stations, spec.beamRadiusMm)(from);
+        const found = mirrors.slice(k).map(
+          (id) =>
+            offsetAt(
+              spec,
+              body,
+              spec.stations.findIndex((s) => s.id === id),
+            )[0],
+        );
+        const said = mirrors.slice(k).map((id) => of?.markMm(id)[1] ?? 0);
+        const scale = (found[0] as number) / (said[0] as number);
+        found.forEach((mm, i) => {
+          expect((said[i] as number) * scale).toBeCloseTo(mm, 6);
+        });
+      }
+    }
   });
 
   it("is missed by watts in the middle of the bed where the legs behind it grow, and not behind the head's own mirror", () => {
