@@ -103,9 +103,10 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
   );
   const weighed: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(model, input.findings ?? []);
-  const round = roundOver(model, heavy, post, barredIn(model, decided.probability, input));
+  const barred = barredIn(model, decided.probability, input);
+  const round = roundOver(model, heavy, post, barred);
   const seenFirst = seenRepair(model, seen, symptom, weighed);
-  const plan = repairPlan(model, round, seenFirst, seen, symptom, weighed);
+  const plan = repairPlan(model, round, seenFirst, seen, symptom, weighed, barred);
   const main = plan[0];
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;

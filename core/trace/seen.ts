@@ -59,7 +59,7 @@ export function seenRepair(model: TraceModel, seen: ReadonlySet<string>, symptom
 
 /**
  * Repairs of one round, by their places in the model: the main one, then every further repair of a fault that was seen, or that is probable
- * enough to be worth its minutes against coming back for it.
+ * enough to be worth its minutes against coming back for it. What is `barred` was done in vain already.
  */
 export function repairPlan(
   model: TraceModel,
@@ -68,6 +68,7 @@ export function repairPlan(
   seen: ReadonlySet<string>,
   symptom: Symptom,
   weighed: Weighed,
+  barred: (repair: number) => boolean,
 ): number[] {
   const plan = main === undefined ? [...round] : [main, ...round.filter((r) => r !== main)];
   const overhead = roundMinutes(model);
@@ -82,7 +83,7 @@ export function repairPlan(
   model.faults.forEach((fault, f) => {
     const p = weighed.fault[f] ?? 0;
     const repair = repairs.get(fault.repair);
-    if (repair === undefined || plan.includes(repair) || p < (likeliest.get(fault.station) ?? 0)) return;
+    if (repair === undefined || plan.includes(repair) || barred(repair) || p < (likeliest.get(fault.station) ?? 0)) return;
     const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * overhead > (model.repairs[repair] as RepairSpec).minutes;
     if (pays || (seen.has(fault.id) && p >= ENOUGH)) worth.set(repair, Math.max(worth.get(repair) ?? 0, p));
   });

@@ -55,7 +55,7 @@ export function ownWay(c: Case): EngineRun {
     }
     if (plan.length === 0) return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
     first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
-    if (askedAt.get(plan[0] as string) === c.asked) again += 1;
+    if (plan.some((r) => askedAt.get(r) === c.asked)) again += 1;
     const proof = c.round(plan);
     mended.push(...proof.done);
     for (const id of proof.done) askedAt.set(id, c.asked);
