@@ -149,6 +149,16 @@ describe("a sitting that ends good", () => {
     expect(await act("finish", { "power-back": "1" })).toMatchObject({ errors: { "": expect.stringContaining("ended") } });
   });
 
+  it("is for the newest case that a beam off its middle can be the cause of, where none is named", async () => {
+    const of = (title: string, symptom: "power" | "cooling", requestKey: string) =>
+      openCase(w.store, 1, { title, sign: requestKey, symptom, onsetMs: w.nowMs, requestKey, findings: [] }, w.nowMs);
+    await of("Cloudy water", "cooling", "water");
+    expect((await view()).openCase).toBeUndefined();
+    const weak = await of("Weak", "power", "weak");
+    await of("Bubbles", "cooling", "bubbles");
+    expect((await view()).openCase?.id).toBe(weak);
+  });
+
   it("feeds its case and starts the round that proves it, with what was done answered", async () => {
     const caseId = await openCase(
       w.store,

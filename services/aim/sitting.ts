@@ -34,9 +34,9 @@ export function pathToAim(trade: Trade): AimPath | { readonly problem: string } 
   }
 }
 
-/** The open case a sitting is for: the one it was begun from; the one in hand where none is named. */
+/** The open case a sitting is for: the one it was begun from; where none is named the newest that a beam off its middle can be the cause of. */
 export const caseFor = (g: Gathered, caseId: number | undefined): OpenCase | undefined =>
-  caseId === undefined ? g.openCase : g.openCases.find((c) => c.id === caseId);
+  caseId === undefined ? g.openCases.findLast((c) => c.symptom === "power") : g.openCases.find((c) => c.id === caseId);
 
 /** A sitting as far as the path still has its places: a mirror taken off takes its marks along. */
 function replayed(path: AimPath, entries: readonly AimEntry[], memory: ScrewMemory): AimSession {

@@ -33,12 +33,13 @@ export async function answerView(
   const budget = answer.symptom === "power" ? budgetOf(g, input.baseline ?? {}, findings, answer) : undefined;
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
-  const relevant = answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
+  const relevant = ableFaults(g, answer);
+  const suspects = suspectPlaces(g, answer, relevant);
   return {
     headline: headline(g, answer, relevant),
-    lead: lead(g, answer),
+    lead: lead(g, answer, suspects),
     suspicion: Object.fromEntries(
-      answer.stations.map((s) => [
+      suspects.map((s) => [
         s.id,
         {
           probability: s.probability,
@@ -156,6 +157,25 @@ function wordsOfCheck(g: Gathered, findings: readonly SourcedFinding[], check: s
   return last ? findingWords(g.trade, last) : check;
 }
 
+/** Faults that can cause what was reported, likeliest first. */
+export const ableFaults = (g: Gathered, answer: Pick<TraceAnswer, "faults" | "symptom">): TraceAnswer["faults"] =>
+  answer.faults.filter((f) => (g.trade.model.faults.find((x) => x.id === f.id)?.symptoms[answer.symptom] ?? 0) > 0);
+
+interface Suspect {
+  readonly id: string;
+  readonly probability: number;
+}
+
+/** How likely it is that something at each place causes what was reported; what may be wrong there besides is no suspicion of it. */
+function suspectPlaces(g: Gathered, answer: TraceAnswer, able: TraceAnswer["faults"]): Suspect[] {
+  return answer.stations.map(({ id, probability }) => {
+    const here = g.trade.model.faults.filter((f) => f.station === id).map((f) => f.id);
+    const suspected = able.filter((f) => here.includes(f.id));
+    if (suspected.length === here.length) return { id, probability };
+    return { id, probability: Math.min(probability, 1 - suspected.reduce((left, f) => left * (1 - f.probability), 1)) };
+  });
+}
+
 function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"]): string {
   const [first, second] = relevant;
   if (!first) return "Nothing in the catalog explains this.";
@@ -185,10 +205,10 @@ function together(answer: TraceAnswer, a: string, b: string): number {
   return answer.sets.filter((s) => s.faults.includes(a) && s.faults.includes(b)).reduce((sum, s) => sum + s.probability, 0);
 }
 
-function lead(g: Gathered, answer: TraceAnswer): string {
+function lead(g: Gathered, answer: TraceAnswer, suspects: readonly Suspect[]): string {
   const path = g.trade.layout.stations.map((s) => s.id);
   const names = g.trade.layout.names;
-  const top = [...answer.stations].sort((a, b) => b.probability - a.probability);
+  const top = [...suspects].sort((a, b) => b.probability - a.probability);
   const words: string[] = [];
   const lead1 = top[0];
   if (lead1) {
@@ -196,7 +216,7 @@ function lead(g: Gathered, answer: TraceAnswer): string {
     const neighbour =
       i < 0
         ? undefined
-        : [answer.stations.find((s) => s.id === path[i - 1]), answer.stations.find((s) => s.id === path[i + 1])]
+        : [suspects.find((s) => s.id === path[i - 1]), suspects.find((s) => s.id === path[i + 1])]
             .filter((s) => s !== undefined)
             .sort((a, b) => b.probability - a.probability)[0];
     if (neighbour && neighbour.probability > 0.15) {

@@ -237,6 +237,10 @@ describe("what a case says", () => {
     const { view: v } = await view();
     expect(v.headline).toMatch(/the rails are dirty/);
     expect(v.faults.map((f) => f.id)).not.toContain("lens-dirty");
+    // What may be wrong besides is no suspicion of it: the lens is always a little.
+    expect(v.suspicion.lens?.probability).toBe(0);
+    expect(v.suspicion.motion?.probability).toBeGreaterThan(0.3);
+    expect(v.lead).not.toMatch(/lens|mirror|M\d/);
   });
 
   it("expects after the repair what wear alone would leave", async () => {

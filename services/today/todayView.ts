@@ -3,6 +3,7 @@
 import { DAY_MS } from "#core/time";
 import type { Machine } from "#store/machines";
 import { answered } from "../cases/answered";
+import { ableFaults } from "../cases/answerView";
 import { caseFindings, traceInput } from "../cases/caseInput";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
@@ -38,7 +39,9 @@ export async function todayView(services: Services, g: Gathered) {
   const openCases = await Promise.all(
     [...g.openCases].reverse().map(async (c) => {
       const answer = await answered(services, g.trade.model, traceInput(g, c, caseFindings(g, c, await standingFindings(services, c.id))));
-      const lead = answer.faults.slice(0, 2).map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
+      const lead = ableFaults(g, answer)
+        .slice(0, 2)
+        .map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
       return { id: c.id, title: c.title, since: sinceDay(c.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
     }),
   );
