@@ -85,6 +85,8 @@ export const caseFileSchema = {
           setPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
           /** Of a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
           neededLnRatio: { type: "number" },
+          /** What the owner came with: seldom told of nothing. */
+          complaint: { type: "boolean" },
         },
         required: ["check"],
         anyOf: [{ required: ["outcome"] }, { required: ["value"] }],

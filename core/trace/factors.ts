@@ -11,6 +11,13 @@ export interface Factors {
   readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
 }
 
+/** Share of the leak and of the slips that is left where an answer is what the owner came with. */
+const COMPLAINED = 0.15;
+
+/** What leaks and slips count for in a finding: less in a complaint of something odd; how it came is told as it always is. */
+const strayShare = ({ check, outcome, complaint }: OutcomeFinding): number =>
+  complaint && outcome > 0 && check.speaksOf !== "history" ? COMPLAINED : 1;
+
 /** Tables of `count` rows over the states and one neutral place after them. */
 const rows = (count: number, places: number, neutral: number) => new Float64Array(count * places).fill(neutral);
 
@@ -28,13 +35,15 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
   const lowerLeak = new Float64Array(O);
   const slipO = new Float64Array(O);
   const evenO = new Float64Array(O);
-  ordinal.forEach(({ check, outcome }, i) => {
+  ordinal.forEach((finding, i) => {
+    const { check, outcome } = finding;
     const table = outcomeTable(model, check);
+    const stray = strayShare(finding);
     const last = outcome === table.outcomes - 1;
-    upperLeak[i] = last ? 1 : table.leak[outcome]!;
-    lowerLeak[i] = outcome === 0 ? 0 : table.leak[outcome - 1]!;
-    slipO[i] = 1 - table.slip;
-    evenO[i] = table.slip / table.outcomes;
+    upperLeak[i] = last ? 1 : 1 - stray * (1 - table.leak[outcome]!);
+    lowerLeak[i] = outcome === 0 ? 0 : 1 - stray * (1 - table.leak[outcome - 1]!);
+    slipO[i] = 1 - stray * table.slip;
+    evenO[i] = (stray * table.slip) / table.outcomes;
     for (let s = 0; s < states; s++) {
       if (table.touched[s] === 0) continue;
       if (!last) upper[i * places + s] = table.table[s * table.outcomes + outcome]!;
@@ -50,12 +59,14 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
   const leakWeight = new Float64Array(N);
   const slipN = new Float64Array(N);
   const evenN = new Float64Array(N);
-  nominal.forEach(({ check, outcome }, i) => {
+  nominal.forEach((finding, i) => {
+    const { check, outcome } = finding;
     const table = outcomeTable(model, check);
-    leakPart[i] = check.leakWeight * table.leak[outcome]!;
+    const stray = strayShare(finding);
+    leakPart[i] = check.leakWeight * stray * table.leak[outcome]!;
     leakWeight[i] = check.leakWeight;
-    slipN[i] = 1 - table.slip;
-    evenN[i] = table.slip / table.outcomes;
+    slipN[i] = 1 - stray * table.slip;
+    evenN[i] = (stray * table.slip) / table.outcomes;
     for (let s = 0; s < states; s++) {
       if (table.touched[s] === 0) continue;
       weight[i * places + s] = table.weight[s]!;

@@ -10,6 +10,7 @@ export interface OutcomeFinding {
   readonly outcome: number;
   /** For a cut at a setting of its own. */
   readonly neededLnRatio?: number | undefined;
+  readonly complaint: boolean;
 }
 
 /** A number outside the light budget: millimetres, degrees, milliamperes. */
@@ -81,7 +82,7 @@ export function sortFindings(model: TraceModel, input: TraceInput): SortedFindin
     } else if (finding.outcome !== undefined) {
       const outcome = check.outcomes.indexOf(finding.outcome);
       if (outcome < 0) throw new RangeError(`check "${check.id}" has no outcome "${finding.outcome}"`);
-      outcomes.set(check.id, { check, outcome, neededLnRatio: finding.neededLnRatio });
+      outcomes.set(check.id, { check, outcome, neededLnRatio: finding.neededLnRatio, complaint: finding.complaint === true });
     }
   }
   // A value beats the words for the same check.

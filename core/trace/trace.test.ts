@@ -36,6 +36,29 @@ const anyFinding = fc.constantFrom(...model.checks).chain((check): fc.Arbitrary<
   return fc.double({ min: 1, max: 30, noNaN: true }).map((value) => ({ check: check.id, value }));
 });
 
+describe("a complaint", () => {
+  const water = { check: "water-look", outcome: "cloudy" };
+  const foul = (findings: readonly TraceFinding[]) => {
+    const { faults, nothingWrong } = trace(model, { findings, symptom: "cooling" });
+    return { foul: faults.find((f) => f.id === "coolant-foul")?.probability ?? 0, nothingWrong };
+  };
+
+  it("is seldom made of nothing: cloudy water that was come with is foul water, the same answer to a question may be a slip", () => {
+    const [asked, came] = [foul([water]), foul([{ ...water, complaint: true }])];
+    expect(came.foul).toBeGreaterThan(0.5);
+    expect(came.foul).toBeGreaterThan(2 * asked.foul);
+    expect(came.nothingWrong).toBeLessThan(asked.nothingWrong / 2);
+  });
+
+  it("of nothing odd, and how it came, say what they always do", () => {
+    for (const plain of [
+      { check: "water-look", outcome: "clear" },
+      { check: "onset", outcome: "sudden" },
+    ])
+      expect(foul([{ ...plain, complaint: true }])).toEqual(foul([plain]));
+  });
+});
+
 describe("the posterior", () => {
   it("agrees with plain enumeration over all sets of two", () => {
     const readings = [

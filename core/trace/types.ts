@@ -142,6 +142,8 @@ export interface TraceFinding {
   readonly setPercent?: number | undefined;
   /** For a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
   readonly neededLnRatio?: number | undefined;
+  /** What the owner came with, not the answer to a question: nobody complains of a thing looked at once and badly. */
+  readonly complaint?: boolean | undefined;
 }
 
 export interface TraceBaseline {

@@ -113,6 +113,7 @@ export function everFound(g: Gathered, openCase: TraceCase, findings: readonly F
         setPercent: f.setPercent,
         source: { kind: "answer", findingId: f.id },
         atMs: f.atMs,
+        ...(f.atMs <= openCase.openedMs ? { complaint: true } : {}),
       }),
     );
   const known = new Set(g.trade.model.checks.map((c) => c.id));
