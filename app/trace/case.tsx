@@ -47,6 +47,7 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
   const { view } = loaded;
   // What is clear enough to repair is not asked on, unless its owner wants to.
   const card = loaded.chosen ?? (view.repair ? undefined : view.next[0]);
+  const isStuck = card === undefined && !view.repair && !loaded.openRound;
   return (
     <div className="place">
       <MachineRail suspicion={view.suspicion} />
@@ -80,8 +81,9 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                 />
               ) : null}
               {view.repair ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
+              {isStuck ? <p>No question is left that would tell more. Tell something else, or try what is likeliest.</p> : null}
               <Declined loaded={loaded} />
-              <OtherWays loaded={loaded} failed={actionData} alsoKey={keyAfter(actionData, loaded.keys.also)} />
+              <OtherWays loaded={loaded} failed={actionData} alsoKey={keyAfter(actionData, loaded.keys.also)} isStuck={isStuck} />
             </>
           )}
           <Answered loaded={loaded} />
@@ -227,10 +229,20 @@ function Declined({ loaded }: { loaded: Loaded }) {
 }
 
 /** Another check, another repair, or the end without a proof. */
-function OtherWays({ loaded, failed, alsoKey }: { loaded: Loaded; failed: Partial<FormState> | undefined; alsoKey: string }) {
+function OtherWays({
+  loaded,
+  failed,
+  alsoKey,
+  isStuck,
+}: {
+  loaded: Loaded;
+  failed: Partial<FormState> | undefined;
+  alsoKey: string;
+  isStuck: boolean;
+}) {
   const { view } = loaded;
   return (
-    <More label="Another check, another repair, or close" open={failed?.errors?.why !== undefined}>
+    <More key={String(isStuck)} label="Another check, another repair, or close" open={isStuck || failed?.errors?.why !== undefined}>
       <div className="stack">
         <Form method="get" className="row top">
           <Fields>

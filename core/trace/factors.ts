@@ -12,7 +12,7 @@ export interface Factors {
 }
 
 /** Share of the leak and of the slips that is left where an answer is what the owner came with. */
-const COMPLAINED = 0.15;
+const COMPLAINED = 0.05;
 
 /** What leaks and slips count for in a finding: less in a complaint of something odd; how it came is told as it always is. */
 const strayShare = ({ check, outcome, complaint }: OutcomeFinding): number =>
