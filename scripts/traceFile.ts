@@ -122,7 +122,7 @@ export function reportOnFile(path: string): string {
   const worthAsking = answer.nextChecks.filter((c) => c.helps);
   const report = {
     faults: answer.faults.map(({ id, probability }) => ({ id, probability })),
-    stations: answer.stations,
+    stations: answer.stations.map(({ id, probability, lossPercent }) => ({ id, probability, lossPercent })),
     none: answer.none,
     nothingWrong: answer.nothingWrong,
     evidence: answer.evidence,

@@ -221,8 +221,12 @@ function stationAnswers(model: TraceModel, sets: FaultSets, top: Int32Array, pos
   }
 
   const kept = [...top].reduce((sum, n) => sum + post.sets[n]!, 0);
+  // What watts see of a place, apart from what only a cut does: a lens upside down takes no light.
+  const takesLight = model.faults.map((f) => f.lossAt !== undefined);
   const mean = new Float64Array(ids.length * top.length);
   const sd = new Float64Array(ids.length * top.length);
+  const lightMean = new Float64Array(model.stations.length * top.length);
+  const lightSd = new Float64Array(model.stations.length * top.length);
   const weight = new Float64Array(top.length);
   const set = post.losses.newPosterior();
   top.forEach((n, t) => {
@@ -233,23 +237,33 @@ function stationAnswers(model: TraceModel, sets: FaultSets, top: Int32Array, pos
       const base = j < model.stations.length ? post.losses.background(j, s[0]!, s[1]!, s[2]!, set) : { mean: 0, variance: 1e-9 };
       let m = base.mean;
       let v = base.variance;
+      let light = base.mean;
+      let lightVariance = base.variance;
       for (let i = 0; i < 3 && s[i]! >= 0; i++) {
-        if (lossOf[s[i]! >> 1] !== j) continue;
+        const f = s[i]! >> 1;
+        if (lossOf[f] !== j) continue;
         m += set.mean[i]!;
         v += set.cov[4 * i]!;
+        if (!takesLight[f]) continue;
+        light += set.mean[i]!;
+        lightVariance += set.cov[4 * i]!;
+      }
+      if (j < model.stations.length) {
+        lightMean[j * top.length + t] = light;
+        lightSd[j * top.length + t] = Math.sqrt(lightVariance);
       }
       mean[j * top.length + t] = m;
       sd[j * top.length + t] = Math.sqrt(v);
     });
   });
-  const quantile = (j: number, share: number): number => {
+  const quantile = (means: Float64Array, sds: Float64Array, j: number, share: number): number => {
     let low = -0.5;
     let high = 2;
     for (let step = 0; step < 16; step++) {
       const middle = (low + high) / 2;
       let below = 0;
       for (let t = 0; t < top.length; t++) {
-        below += weight[t]! * tabledNormalCdf((middle - mean[j * top.length + t]!) / sd[j * top.length + t]!);
+        below += weight[t]! * tabledNormalCdf((middle - means[j * top.length + t]!) / sds[j * top.length + t]!);
       }
       if (below < share) low = middle;
       else high = middle;
@@ -257,7 +271,13 @@ function stationAnswers(model: TraceModel, sets: FaultSets, top: Int32Array, pos
     return Math.max(0, 100 * (1 - Math.exp(-(low + high) / 2)));
   };
   return ids.map((id, j) => {
-    const lossPercent: LossPercent = { mid: quantile(j, 0.5), low: quantile(j, 0.05), high: quantile(j, 0.95) };
-    return { id, probability: Math.min(1, probability[j]!), lossPercent };
+    const percent = (means: Float64Array, sds: Float64Array): LossPercent => ({
+      mid: quantile(means, sds, j, 0.5),
+      low: quantile(means, sds, j, 0.05),
+      high: quantile(means, sds, j, 0.95),
+    });
+    const lossPercent = percent(mean, sd);
+    const onPath = j < model.stations.length && model.faults.some((_, f) => lossOf[f] === j && !takesLight[f]);
+    return { id, probability: Math.min(1, probability[j]!), lossPercent, lightPercent: onPath ? percent(lightMean, lightSd) : lossPercent };
   });
 }

@@ -206,7 +206,13 @@ export interface NextCheck {
 
 export interface TraceAnswer {
   readonly faults: readonly { readonly id: string; readonly probability: number; readonly heavy: number }[];
-  readonly stations: readonly { readonly id: string; readonly probability: number; readonly lossPercent: LossPercent }[];
+  readonly stations: readonly {
+    readonly id: string;
+    readonly probability: number;
+    /** What is lost there as a cut sees it, and what of it watts see as well. */
+    readonly lossPercent: LossPercent;
+    readonly lightPercent: LossPercent;
+  }[];
   /** Probability that the cause is not in the catalog. */
   readonly none: number;
   /** Probability that nothing is wrong. */

@@ -28,7 +28,7 @@ export function budgetOf(g: Gathered, baseline: TraceBaseline, findings: readonl
   // Without a walk of good days the figures are shares of what leaves the tube.
   const unit = tubeW === undefined ? "%" : "W";
   const clean = new Map(powerAlong(stations, tubeW ?? 100).map((p) => [p.station, p.powerW]));
-  const losses = new Map(answer.stations.map((s) => [s.id, s.lossPercent]));
+  const losses = new Map(answer.stations.map((s) => [s.id, s.lightPercent]));
   const scale = Math.max(...clean.values());
   let left = 1;
   return stations.flatMap((s): BudgetLine[] => {
