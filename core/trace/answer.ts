@@ -2,7 +2,7 @@ import { tabledNormalCdf } from "#core/normal";
 import { decisions, SURE } from "./decision";
 import { idleUnder, sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
-import { planner, waysOf } from "./plan";
+import { planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { placeOf } from "./readings";
 import { speaksFor } from "./repaired";
@@ -101,12 +101,12 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
     isTired(model, input),
     depth === "whole" ? EXPLAINED : 0,
   );
-  const weighed: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
+  const chances: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(model, input.findings ?? []);
   const barred = barredIn(model, decided.probability, input);
   const round = roundOver(model, heavy, post, barred);
-  const seenFirst = seenRepair(model, seen, symptom, weighed);
-  const plan = repairPlan(model, round, seenFirst, seen, symptom, weighed, barred);
+  const seenFirst = seenRepair(model, seen, symptom, chances);
+  const plan = repairPlan(model, round, seenFirst, seen, symptom, chances, barred);
   const main = plan[0];
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;
@@ -171,9 +171,7 @@ const barredIn =
 /** The round to begin with, of the heaviest sets; a repair that is barred is no part of it. */
 function roundOver(model: TraceModel, top: Int32Array, post: Posterior, barred: (repair: number) => boolean): number[] {
   const ways = waysOf(model, top, post, barred);
-  const weights = new Float64Array(ways.first.length);
-  for (let i = 0; i < top.length; i++) weights[ways.ofSet[i]!] = weights[ways.ofSet[i]!]! + post.sets[top[i]!]!;
-  weights[weights.length - 1] = post.none;
+  const weights = weighed(ways, top, post);
   return planner(model, ways).firstRound(
     weights,
     weights.reduce((a, b) => a + b, 0),

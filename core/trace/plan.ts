@@ -60,6 +60,14 @@ export function waysOf(
   return { first: Int16Array.from([...first, -1]), second: Int16Array.from([...second, -1]), ofSet };
 }
 
+/** Weights of the ways by the probabilities of the sets they were made of, "none of these" last. */
+export function weighed(ways: Ways, top: Int32Array, { sets, none }: Pick<Posterior, "sets" | "none">): Float64Array {
+  const weights = new Float64Array(ways.first.length);
+  for (let i = 0; i < top.length; i++) weights[ways.ofSet[i]!] = weights[ways.ofSet[i]!]! + sets[top[i]!]!;
+  weights[weights.length - 1] = none;
+  return weights;
+}
+
 export interface Planner {
   readonly ways: number;
   /** Expected minutes of going on by repairs alone, in rounds. Weights per way need not be normalised. */

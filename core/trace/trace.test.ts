@@ -36,45 +36,6 @@ const anyFinding = fc.constantFrom(...model.checks).chain((check): fc.Arbitrary<
   return fc.double({ min: 1, max: 30, noNaN: true }).map((value) => ({ check: check.id, value }));
 });
 
-describe("a loss at a place", () => {
-  it("that only a cut sees is none of its light: a lens upside down lets the watts through", () => {
-    const found = [
-      { check: "lens-side", outcome: "flipped" },
-      { check: "known-cut", outcome: "part-through" },
-    ];
-    const lens = trace(model, { findings: found }).stations.find((s) => s.id === "lens");
-    expect(lens?.lossPercent.mid).toBeGreaterThan(15);
-    expect(lens?.lightPercent.mid).toBeLessThan(5);
-    const dirty = trace(model, { findings: [{ check: "lens-look", outcome: "spots" }, found[1] as TraceFinding] });
-    const light = dirty.stations.find((s) => s.id === "lens");
-    expect(light?.lightPercent.mid).toBeGreaterThan(8);
-    for (const s of dirty.stations) expect(s.lightPercent.mid).toBeLessThanOrEqual(s.lossPercent.mid + 1e-6);
-  });
-});
-
-describe("a complaint", () => {
-  const water = { check: "water-look", outcome: "cloudy" };
-  const foul = (findings: readonly TraceFinding[]) => {
-    const { faults, nothingWrong } = trace(model, { findings, symptom: "cooling" });
-    return { foul: faults.find((f) => f.id === "coolant-foul")?.probability ?? 0, nothingWrong };
-  };
-
-  it("is seldom made of nothing: cloudy water that was come with is foul water, the same answer to a question may be a slip", () => {
-    const [asked, came] = [foul([water]), foul([{ ...water, complaint: true }])];
-    expect(came.foul).toBeGreaterThan(0.5);
-    expect(came.foul).toBeGreaterThan(2 * asked.foul);
-    expect(came.nothingWrong).toBeLessThan(asked.nothingWrong / 2);
-  });
-
-  it("of nothing odd, and how it came, say what they always do", () => {
-    for (const plain of [
-      { check: "water-look", outcome: "clear" },
-      { check: "onset", outcome: "sudden" },
-    ])
-      expect(foul([{ ...plain, complaint: true }])).toEqual(foul([plain]));
-  });
-});
-
 describe("the posterior", () => {
   it("agrees with plain enumeration over all sets of two", () => {
     const readings = [
