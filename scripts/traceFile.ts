@@ -96,19 +96,30 @@ function checkNames(path: string, file: CaseFile, model: TraceModel): void {
     if (!model.checks.some((c) => c.id === id)) throw new CaseFileError(`${path}: declined.${i}: "${id}" is not a check of this machine`);
   for (const [i, id] of (file.mended ?? []).entries())
     if (!model.repairs.some((r) => r.id === id)) throw new CaseFileError(`${path}: mended.${i}: "${id}" is not a repair of this machine`);
-  for (const [i, finding] of (file.findings ?? []).entries()) {
+  checkFindings(path, "findings", file.findings ?? [], model);
+  for (const [i, { repairs, findings }] of (file.before ?? []).entries()) {
+    for (const [k, id] of repairs.entries())
+      if (!model.repairs.some((r) => r.id === id))
+        throw new CaseFileError(`${path}: before.${i}.repairs.${k}: "${id}" is not a repair of this machine`);
+    checkFindings(path, `before.${i}.findings`, findings, model);
+  }
+}
+
+/** Checks, outcomes and values of a list of findings. */
+function checkFindings(path: string, place: string, findings: NonNullable<CaseFile["findings"]>, model: TraceModel): void {
+  for (const [i, finding] of findings.entries()) {
     const spec = model.checks.find((c) => c.id === finding.check);
-    if (!spec) throw new CaseFileError(`${path}: findings.${i}.check: "${finding.check}" is not a check of this machine`);
+    if (!spec) throw new CaseFileError(`${path}: ${place}.${i}.check: "${finding.check}" is not a check of this machine`);
     if (finding.value === undefined && finding.outcome !== undefined && !spec.outcomes.includes(finding.outcome)) {
       throw new CaseFileError(
-        `${path}: findings.${i}.outcome: "${finding.outcome}" is not an outcome of ${finding.check} (${spec.outcomes.join(", ") || "it takes a value"})`,
+        `${path}: ${place}.${i}.outcome: "${finding.outcome}" is not an outcome of ${finding.check} (${spec.outcomes.join(", ") || "it takes a value"})`,
       );
     }
     const takesValue = spec.value !== undefined || (spec.kind === "loss" && spec.measures?.kind !== "cut");
     if (finding.value !== undefined && !takesValue)
-      throw new CaseFileError(`${path}: findings.${i}.value: ${finding.check} takes an outcome (${spec.outcomes.join(", ")})`);
+      throw new CaseFileError(`${path}: ${place}.${i}.value: ${finding.check} takes an outcome (${spec.outcomes.join(", ")})`);
     if (finding.value !== undefined && spec.kind === "loss" && finding.value <= 0)
-      throw new CaseFileError(`${path}: findings.${i}.value: must be above 0`);
+      throw new CaseFileError(`${path}: ${place}.${i}.value: must be above 0`);
   }
 }
 

@@ -75,8 +75,8 @@ export const coolingChecks = {
 } as const satisfies Checks;
 
 export const coolingRepairs = {
-  "bleed-coolant": { name: "Tilt the bubbles out", minutes: 8 },
-  "cool-down": { name: "Let the coolant cool", minutes: 20 },
+  "bleed-coolant": { madeSafe: false, name: "Tilt the bubbles out", minutes: 8 },
+  "cool-down": { madeSafe: false, name: "Let the coolant cool", minutes: 20 },
   "coolant-flow": { name: "Free the coolant's way", minutes: 12 },
   "change-coolant": { name: "Change the coolant", minutes: 35, parts: ["coolant-change"] },
   "clean-fins": { name: "Blow the fins clear", minutes: 20, parts: ["fins"] },

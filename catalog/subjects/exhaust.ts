@@ -75,7 +75,7 @@ export const exhaustChecks = {
 export const exhaustRepairs = {
   "clean-exhaust": { name: "Clean fan and duct", minutes: 25, parts: ["cabinet-fan", "inline-fan", "duct", "exhaust-draws"] },
   "turn-fan": { name: "Turn the fan round", minutes: 15, parts: ["turn-fan", "exhaust-draws"] },
-  "swap-prefilter": { name: "Swap the pre-filter", minutes: 6, parts: ["prefilter", "exhaust-draws"] },
+  "swap-prefilter": { madeSafe: false, name: "Swap the pre-filter", minutes: 6, parts: ["prefilter", "exhaust-draws"] },
 } as const satisfies Repairs;
 
 export const exhaustFaults = {

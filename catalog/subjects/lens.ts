@@ -82,11 +82,11 @@ export const lensChecks = {
 } as const satisfies Checks;
 
 export const lensRepairs = {
-  "clean-lens": { name: "Clean the lens", minutes: 8, parts: ["lens"] },
-  "replace-lens": { movesBeam: true, name: "Fit the spare lens", minutes: 10, needlessMinutes: 15 },
-  "turn-lens": { movesBeam: true, name: "Turn the lens bulge up", minutes: 7 },
-  "seat-lens": { movesBeam: true, name: "Seat the lens again", minutes: 7 },
-  "set-focus": { movesBeam: true, name: "Set the focus", minutes: 3 },
+  "clean-lens": { opens: "lens", name: "Clean the lens", minutes: 8, parts: ["lens"] },
+  "replace-lens": { opens: "lens", movesBeam: true, name: "Fit the spare lens", minutes: 10, needlessMinutes: 15 },
+  "turn-lens": { opens: "lens", movesBeam: true, name: "Turn the lens bulge up", minutes: 7 },
+  "seat-lens": { opens: "lens", movesBeam: true, name: "Seat the lens again", minutes: 7 },
+  "set-focus": { madeSafe: false, movesBeam: true, name: "Set the focus", minutes: 3 },
 } as const satisfies Repairs;
 
 export const lensFaults = {

@@ -33,7 +33,7 @@ export const materialChecks = {
 
 export const materialRepairs = {
   "level-bed": { movesBeam: true, name: "Level the bed", minutes: 12 },
-  "other-sheet": { movesBeam: true, name: "Take another sheet", minutes: 4 },
+  "other-sheet": { madeSafe: false, movesBeam: true, name: "Take another sheet", minutes: 4 },
 } as const satisfies Repairs;
 
 export const materialFaults = {

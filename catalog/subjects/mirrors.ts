@@ -90,9 +90,9 @@ export const mirrorsChecks = {
 } as const satisfies Checks;
 
 export const mirrorsRepairs = {
-  "clean-mirror@k": { name: "Clean {part}", minutes: { head: 8, back: 9 }, parts: ["mirror-@k"] },
-  "replace-mirror@k": { movesBeam: true, name: "Fit a spare for {part}", minutes: 20, needlessMinutes: 15 },
-  "seat-mirror@k": { movesBeam: true, name: "Seat {part} again", minutes: 12 },
+  "clean-mirror@k": { opens: "mirror@k", name: "Clean {part}", minutes: { head: 8, back: 9 }, parts: ["mirror-@k"] },
+  "replace-mirror@k": { opens: "mirror@k", movesBeam: true, name: "Fit a spare for {part}", minutes: 20, needlessMinutes: 15 },
+  "seat-mirror@k": { opens: "mirror@k", movesBeam: true, name: "Seat {part} again", minutes: 12 },
   "aim@k": { movesBeam: true, name: "Bring {part}'s aim back", needs: "aim", minutes: 20 },
 } as const satisfies Repairs;
 

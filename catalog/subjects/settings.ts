@@ -41,9 +41,9 @@ export const settingsChecks = {
 } as const satisfies Checks;
 
 export const settingsRepairs = {
-  "power-back": { name: "Put the power limit back", minutes: 1 },
-  "settings-right": { name: "Put the settings back", minutes: 2 },
-  "clear-job-list": { name: "Clear the job list", minutes: 2, parts: ["controller"] },
+  "power-back": { madeSafe: false, name: "Put the power limit back", minutes: 1 },
+  "settings-right": { madeSafe: false, name: "Put the settings back", minutes: 2 },
+  "clear-job-list": { madeSafe: false, name: "Clear the job list", minutes: 2, parts: ["controller"] },
 } as const satisfies Repairs;
 
 export const settingsFaults = {

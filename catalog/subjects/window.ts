@@ -34,9 +34,9 @@ export const windowChecks = {
 } as const satisfies Checks;
 
 export const windowRepairs = {
-  "clean-window": { name: "Clean the exit window", minutes: 12, parts: ["window"] },
-  "clean-side-window": { name: "Clean the side window", minutes: 8, parts: ["side-window"] },
-  "replace-side-window": { movesBeam: true, name: "Fit a spare window", minutes: 12, needlessMinutes: 15 },
+  "clean-window": { opens: "window", name: "Clean the exit window", minutes: 12, parts: ["window"] },
+  "clean-side-window": { opens: "side-window", name: "Clean the side window", minutes: 8, parts: ["side-window"] },
+  "replace-side-window": { opens: "side-window", movesBeam: true, name: "Fit a spare window", minutes: 12, needlessMinutes: 15 },
 } as const satisfies Repairs;
 
 export const windowFaults = {

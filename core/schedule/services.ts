@@ -66,7 +66,8 @@ export function lastMendedMs(log: EventLog, station: string): number | undefined
 }
 
 /** When a station was last replaced, in ms; undefined when the log does not say. */
-export const lastReplacedMs = (log: EventLog, station: string): number | undefined => servicesAt(log, station).replaced.at(-1);
+export const lastReplacedMs = (log: EventLog, station: string, untilMs = Number.POSITIVE_INFINITY): number | undefined =>
+  servicesAt(log, station).replaced.findLast((ms) => ms <= untilMs);
 
 /** When a task was last done, in ms; undefined when the log does not say. */
 export function lastDoneMs(

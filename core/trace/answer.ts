@@ -2,6 +2,7 @@ import { tabledNormalCdf } from "#core/normal";
 import { decisions, SURE } from "./decision";
 import { idleUnder, sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
+import { presentOf, withPast } from "./past";
 import { planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { placeOf } from "./readings";
@@ -17,19 +18,31 @@ const SHOWN_DECIBANS = 1;
 /** Sets named in the answer. */
 const PRINTED_SETS = 12;
 
-/** Probability of each fault state. */
-function marginals(model: TraceModel, sets: FaultSets, post: Posterior): Float64Array {
-  const states = new Float64Array(model.faults.length * 2);
-  for (let n = 1; n < sets.count; n++) {
+/** Probability of each state of what may be wrong now. */
+function marginals(present: Int16Array, sets: FaultSets, post: Posterior): Float64Array {
+  const states = new Float64Array(present.length * 2);
+  const add = (state: number, w: number) => {
+    const f = state < 0 ? -1 : present[state >> 1]!;
+    if (f >= 0) states[2 * f + (state & 1)] = states[2 * f + (state & 1)]! + w;
+  };
+  const { count, first, second, third } = sets;
+  for (let n = 1; n < count; n++) {
     const w = post.sets[n]!;
-    const a = sets.first[n]!;
-    const b = sets.second[n]!;
-    const c = sets.third[n]!;
-    states[a] = states[a]! + w;
-    if (b >= 0) states[b] = states[b]! + w;
-    if (c >= 0) states[c] = states[c]! + w;
+    add(first[n]!, w);
+    add(second[n]!, w);
+    add(third[n]!, w);
   }
   return states;
+}
+
+/** Probability of the sets that hold nothing of now. */
+function nothingNow({ count, first, second, third }: FaultSets, post: Posterior, present: Int16Array): number {
+  const isNow = (state: number) => state >= 0 && present[state >> 1]! >= 0;
+  // In a case without repairs there is one such set.
+  if (present.every((f) => f >= 0)) return post.sets[0]!;
+  let sum = 0;
+  for (let n = 0; n < count; n++) if (!isNow(first[n]!) && !isNow(second[n]!) && !isNow(third[n]!)) sum += post.sets[n]!;
+  return sum;
 }
 
 const faultTotal = (states: Float64Array, f: number): number => states[2 * f]! + states[2 * f + 1]!;
@@ -63,25 +76,36 @@ export type TraceDepth = "whole" | "next";
  * check or an outcome the machine does not have. Watts in W at `setPercent` (default the baseline's), ladders as a ratio to
  * the baseline, times in the units their names say. With depth "next" evidence and losses by station are left empty.
  */
-export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = "whole"): TraceAnswer {
-  const found = sortFindings(model, input);
+export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = "whole"): TraceAnswer {
+  const { model, findings, before } = withPast(plain, input);
+  const { usage = {} } = input;
+  const usages = [...before.map((b) => b.usage ?? usage), usage];
+  const found = sortFindings(model, { findings, baseline: input.baseline }, before.length);
   const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, idleUnder(model, found));
   const symptom = inferSymptom(model, input);
-  const post = posterior(model, input, sets, found, symptom, depth === "whole");
-  const states = marginals(model, sets, post);
+  const post = posterior(model, usages, input.found, sets, found, symptom, depth === "whole");
+  const present = presentOf(model, before.length);
+  const states = marginals(present, sets, post);
 
-  const faults = model.faults
+  const faults = plain.faults
     .map((fault, f) => {
       const probability = Math.min(1, faultTotal(states, f));
       return { id: fault.id, probability, heavy: probability > 0 ? states[2 * f + 1]! / probability : 0 };
     })
     .sort((a, b) => b.probability - a.probability);
 
-  const evidence: { check: string; fault: string; decibans: number }[] = [];
-  for (const [check, before] of post.without) {
-    model.faults.forEach((fault, f) => {
-      const shift = decibans(faultTotal(states, f)) - decibans(before[f]!);
-      if (Math.abs(shift) >= SHOWN_DECIBANS) evidence.push({ check, fault: fault.id, decibans: shift });
+  const evidence: { check: string; fault: string; decibans: number; before?: number }[] = [];
+  for (const [id, each] of post.without) {
+    const { past } = model.checks.find((c) => c.id === id) ?? {};
+    const without = new Float64Array(plain.faults.length);
+    each.forEach((p, f) => {
+      const now = present[f]!;
+      if (now >= 0) without[now] = without[now]! + p;
+    });
+    plain.faults.forEach((fault, f) => {
+      const shift = decibans(faultTotal(states, f)) - decibans(without[f]!);
+      if (Math.abs(shift) < SHOWN_DECIBANS) return;
+      evidence.push({ check: past?.id ?? id, fault: fault.id, decibans: shift, ...(past === undefined ? {} : { before: past.time }) });
     });
   }
   evidence.sort((a, b) => Math.abs(b.decibans) - Math.abs(a.decibans));
@@ -101,12 +125,12 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
     isTired(model, input),
     depth === "whole" ? EXPLAINED : 0,
   );
-  const chances: Weighed = { fault: model.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
-  const seen = seenFaults(model, input.findings ?? []);
-  const barred = barredIn(model, decided.probability, input);
-  const round = roundOver(model, heavy, post, barred);
-  const seenFirst = seenRepair(model, seen, symptom, chances);
-  const plan = repairPlan(model, round, seenFirst, seen, symptom, chances, barred);
+  const chances: Weighed = { fault: plain.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
+  const seen = seenFaults(plain, input.findings ?? []);
+  const barred = barredIn(plain, decided.probability, input);
+  const round = roundOver(model, heavy, post, barred, input.opened ?? []);
+  const seenFirst = seenRepair(plain, seen, symptom, chances);
+  const plan = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
   const main = plan[0];
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;
@@ -124,15 +148,16 @@ export function trace(model: TraceModel, input: TraceInput, depth: TraceDepth = 
     bySize[size] = bySize[size]! + post.sets[n]!;
   }
   const topSets = heavy.subarray(0, PRINTED_SETS);
+  const idOf = (state: number) => plain.faults[state < 0 ? -1 : present[state >> 1]!]?.id;
 
   return {
     faults,
-    stations: depth === "whole" ? stationAnswers(model, sets, heavy.subarray(0, LOSS_SETS), post) : [],
+    stations: depth === "whole" ? stationAnswers(model, present, sets, heavy.subarray(0, LOSS_SETS), post) : [],
     none: post.none,
-    nothingWrong: post.sets[0]!,
+    nothingWrong: nothingNow(sets, post, present),
     bySize: bySize.slice(1),
     sets: [...topSets].map((n) => ({
-      faults: [sets.first[n]!, sets.second[n]!, sets.third[n]!].filter((s) => s >= 0).map((s) => model.faults[s >> 1]?.id as string),
+      faults: [sets.first[n]!, sets.second[n]!, sets.third[n]!].map(idOf).filter((id) => id !== undefined),
       probability: post.sets[n]!,
     })),
     symptom,
@@ -169,10 +194,16 @@ const barredIn =
   };
 
 /** The round to begin with, of the heaviest sets; a repair that is barred is no part of it. */
-function roundOver(model: TraceModel, top: Int32Array, post: Posterior, barred: (repair: number) => boolean): number[] {
+function roundOver(
+  model: TraceModel,
+  top: Int32Array,
+  post: Posterior,
+  barred: (repair: number) => boolean,
+  opened: readonly string[],
+): number[] {
   const ways = waysOf(model, top, post, barred);
   const weights = weighed(ways, top, post);
-  return planner(model, ways).firstRound(
+  return planner(model, ways, opened).firstRound(
     weights,
     weights.reduce((a, b) => a + b, 0),
   );
@@ -199,11 +230,21 @@ function stopReason(is: Readonly<Record<"isSeen" | "certain" | "idle" | "isUnkno
 }
 
 /** Probability that a station or system is at fault, and its loss against the baseline as a mixture over the heaviest sets. */
-function stationAnswers(model: TraceModel, sets: FaultSets, top: Int32Array, post: Posterior): TraceAnswer["stations"] {
+function stationAnswers(
+  model: TraceModel,
+  present: Int16Array,
+  sets: FaultSets,
+  top: Int32Array,
+  post: Posterior,
+): TraceAnswer["stations"] {
   const ids = [...model.stations.map((s) => s.id), ...model.systems];
-  const stationOf = model.faults.map((f) => ids.indexOf(f.station));
-  const lossOf = model.faults.map((f) =>
-    f.lossAt === undefined ? ids.indexOf(f.station) : ids.indexOf(model.stations[placeOf(model, f.lossAt)]?.id as string),
+  const stationOf = model.faults.map((f, i) => (present[i]! < 0 ? -1 : ids.indexOf(f.station)));
+  const lossOf = model.faults.map((f, i) =>
+    present[i]! < 0
+      ? -1
+      : f.lossAt === undefined
+        ? ids.indexOf(f.station)
+        : ids.indexOf(model.stations[placeOf(model, f.lossAt)]?.id as string),
   );
   const probability = new Float64Array(ids.length);
   for (let n = 1; n < sets.count; n++) {
@@ -213,7 +254,7 @@ function stationAnswers(model: TraceModel, sets: FaultSets, top: Int32Array, pos
     const third = sets.third[n]!;
     const b = second < 0 ? -1 : stationOf[second >> 1]!;
     const c = third < 0 ? -1 : stationOf[third >> 1]!;
-    probability[a] = probability[a]! + w;
+    if (a >= 0) probability[a] = probability[a]! + w;
     if (b >= 0 && b !== a) probability[b] = probability[b]! + w;
     if (c >= 0 && c !== a && c !== b) probability[c] = probability[c]! + w;
   }

@@ -11,7 +11,53 @@ const meanAndSd = {
   required: ["mean", "sd"],
   additionalProperties: false,
 } as const;
+const finding = {
+  type: "object",
+  properties: {
+    check: { type: "string" },
+    outcome: { type: "string" },
+    value: { type: "number" },
+    sd: positive,
+    setPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
+    /** Of a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
+    neededLnRatio: { type: "number" },
+    /** What the owner came with: seldom told of nothing. */
+    complaint: { type: "boolean" },
+  },
+  required: ["check"],
+  anyOf: [{ required: ["outcome"] }, { required: ["value"] }],
+  additionalProperties: false,
+} as const;
+const findingList = { type: "array", maxItems: 200, items: finding } as const;
 const perStation = { type: "object", additionalProperties: atLeastZero } as const;
+
+const usage = {
+  type: "object",
+  properties: {
+    tubeHours: atLeastZero,
+    ratedTubeHours: positive,
+    hoursSinceClean: perStation,
+    smokeDoseSinceClean: perStation,
+    seatsOpened: {
+      type: "array",
+      items: {
+        type: "object",
+        properties: { station: { type: "string" }, daysAgo: atLeastZero },
+        required: ["station", "daysAgo"],
+        additionalProperties: false,
+      },
+    },
+    daysSinceCoolantChange: atLeastZero,
+    /** What the machine's own readings say of wear: how much faster than usual each optic fouls, and what the tube has lost. */
+    fitted: {
+      type: "object",
+      properties: { foulingFactors: { type: "object", additionalProperties: meanAndSd }, tubeLoss: meanAndSd },
+      required: ["foulingFactors", "tubeLoss"],
+      additionalProperties: false,
+    },
+  },
+  additionalProperties: false,
+} as const;
 
 /** A case as a file, for scripts and for checking the engine without the interface. Every field but `machine` is optional. */
 export const caseFileSchema = {
@@ -44,55 +90,9 @@ export const caseFileSchema = {
       },
       additionalProperties: false,
     },
-    usage: {
-      type: "object",
-      properties: {
-        tubeHours: atLeastZero,
-        ratedTubeHours: positive,
-        hoursSinceClean: perStation,
-        smokeDoseSinceClean: perStation,
-        seatsOpened: {
-          type: "array",
-          items: {
-            type: "object",
-            properties: { station: { type: "string" }, daysAgo: atLeastZero },
-            required: ["station", "daysAgo"],
-            additionalProperties: false,
-          },
-        },
-        daysSinceCoolantChange: atLeastZero,
-        /** What the machine's own readings say of wear: how much faster than usual each optic fouls, and what the tube has lost. */
-        fitted: {
-          type: "object",
-          properties: { foulingFactors: { type: "object", additionalProperties: meanAndSd }, tubeLoss: meanAndSd },
-          required: ["foulingFactors", "tubeLoss"],
-          additionalProperties: false,
-        },
-      },
-      additionalProperties: false,
-    },
+    usage,
     opened: { type: "array", items: { type: "string" } },
-    findings: {
-      type: "array",
-      maxItems: 200,
-      items: {
-        type: "object",
-        properties: {
-          check: { type: "string" },
-          outcome: { type: "string" },
-          value: { type: "number" },
-          sd: positive,
-          setPercent: { type: "number", exclusiveMinimum: 0, maximum: 100 },
-          /** Of a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
-          neededLnRatio: { type: "number" },
-          /** What the owner came with: seldom told of nothing. */
-          complaint: { type: "boolean" },
-        },
-        required: ["check"],
-        anyOf: [{ required: ["outcome"] }, { required: ["value"] }],
-        additionalProperties: false,
-      },
-    },
+    findings: findingList,
     baseline: {
       type: "object",
       properties: {
@@ -110,6 +110,17 @@ export const caseFileSchema = {
     declined: { type: "array", items: { type: "string" } },
     /** Repairs done in this case that did not bring it back. */
     mended: { type: "array", items: { type: "string" } },
+    /** Those repairs in their order, with what was found before each and holds no more after it, and the use up to it. */
+    before: {
+      type: "array",
+      maxItems: 20,
+      items: {
+        type: "object",
+        properties: { repairs: { type: "array", items: { type: "string" } }, findings: findingList, usage },
+        required: ["repairs", "findings"],
+        additionalProperties: false,
+      },
+    },
     /** How often each fault ended a case of the workshop, of how many. */
     found: {
       type: "object",

@@ -30,6 +30,23 @@ export function cutOutcomes(mean: number, variance: number, out: Float64Array, n
   out[3] = (1 - SLIP) * surface + slip;
 }
 
+/** How far below its need a cut of each outcome is at least, and at most, in ln effective power. */
+const BELOW = [Number.NEGATIVE_INFINITY, 0, HANGS_WITHIN, SURFACE_BELOW, Number.POSITIVE_INFINITY] as const;
+
+/** Held here, since an import is looked up at each of a hundred thousand uses. */
+const cdf = tabledNormalCdf;
+const MEANT = 1 - SLIP;
+const SLIPPED = SLIP / 4;
+
+/** Probability of the one outcome that was seen: the same as in `cutOutcomes`, for the inner loop. */
+export function cutLikelihood(mean: number, variance: number, outcome: number, neededLnRatio = USUAL_NEED): number {
+  const gap = neededLnRatio - mean;
+  const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
+  const above = outcome === 0 ? 1 : cdf((gap - BELOW[outcome]!) / sd);
+  const below = outcome === 3 ? 0 : cdf((gap - BELOW[outcome + 1]!) / sd);
+  return MEANT * (above - below) + SLIPPED;
+}
+
 /** Mean and variance of a further reading under a set that was just evaluated into `post`. */
 export function predictiveMoments(
   law: Predictive,

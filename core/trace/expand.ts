@@ -61,6 +61,10 @@ export interface RepairTemplate {
   readonly minutes: ByPlace;
   readonly proofMinutes?: number;
   readonly needlessMinutes?: number;
+  /** Station it opens. */
+  readonly opens?: string;
+  /** False where nothing is opened or touched that would have to be made safe. */
+  readonly madeSafe?: boolean;
   /** Touches what the beam, the focus or the bed stand by. */
   readonly movesBeam?: boolean;
 }
@@ -211,17 +215,28 @@ export function expandModel(
     });
   });
 
+  /** What opening a station takes: a look at it takes so much less where it is open already. */
+  const openingOf = (station: string | undefined): number => {
+    const looks = expandedChecks.filter((c) => station !== undefined && c.needsOpen === station);
+    return looks.length === 0 ? 0 : Math.min(...looks.map((c) => c.minutes - (c.minutesOpened ?? c.minutes)));
+  };
   const expandedRepairs: RepairSpec[] = repairs.flatMap((template) => {
-    const make = (id: string, head: boolean): RepairSpec => ({
-      id,
-      minutes: atPlace(template.minutes, head),
-      proofMinutes: template.proofMinutes ?? PROOF_MINUTES,
-      needlessMinutes: template.needlessMinutes ?? NEEDLESS_MINUTES,
-      movesBeam: template.movesBeam ?? false,
-    });
+    const make = (id: string, head: boolean, k = 0): RepairSpec => {
+      const opens = template.opens === "mirror@k" ? `mirror-${k}` : template.opens;
+      return {
+        id,
+        minutes: atPlace(template.minutes, head),
+        opens,
+        openingMinutes: openingOf(opens),
+        madeSafe: template.madeSafe ?? true,
+        proofMinutes: template.proofMinutes ?? PROOF_MINUTES,
+        needlessMinutes: template.needlessMinutes ?? NEEDLESS_MINUTES,
+        movesBeam: template.movesBeam ?? false,
+      };
+    };
     if (!template.id.endsWith("@k")) return [make(template.id, false)];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;
-    return from.map((k) => make(template.id.replace("@k", `@${k}`), k === head));
+    return from.map((k) => make(template.id.replace("@k", `@${k}`), k === head, k));
   });
   const used = new Set(expandedFaults.map((f) => f.repair));
 

@@ -25,8 +25,8 @@ export interface SortedFindings {
   readonly outcomes: readonly OutcomeFinding[];
   readonly values: readonly ValueFinding[];
   readonly losses: readonly LossReading[];
-  /** Position of the known cut's outcome, worst last; undefined when it was not made. */
-  readonly cut: OutcomeFinding | undefined;
+  /** Cuts that were made, the one of now last. */
+  readonly cuts: readonly OutcomeFinding[];
   readonly suspect: readonly { readonly check: string; readonly reason: string }[];
 }
 
@@ -53,9 +53,10 @@ function comparedSd(check: CheckSpec, value: number, sd: number | undefined): nu
 
 /**
  * Sorts findings by how they speak. A value beats an outcome; repeating a qualitative check replaces it; repeating a
- * numeric one adds a reading. Watts that rise along the path by more than their error are named and down-weighted.
+ * numeric one adds a reading. Watts that rise along the path by more than their error are named and down-weighted. `now` is the last time of
+ * the case.
  */
-export function sortFindings(model: TraceModel, input: TraceInput): SortedFindings {
+export function sortFindings(model: TraceModel, input: Pick<TraceInput, "findings" | "baseline">, now = 0): SortedFindings {
   const outcomes = new Map<string, OutcomeFinding>();
   const values = new Map<string, { check: CheckSpec; deviation: number; precision: number }>();
   const losses: LossReading[] = [];
@@ -64,11 +65,11 @@ export function sortFindings(model: TraceModel, input: TraceInput): SortedFindin
     const check = model.checks.find((c) => c.id === finding.check);
     if (!check) throw new RangeError(`check "${finding.check}" does not exist on this machine`);
     if (finding.value !== undefined && check.kind === "loss" && check.measures && check.measures.kind !== "cut") {
-      losses.push(lossReading(model, check, finding, input.baseline));
+      losses.push(lossReading(model, check, finding, input.baseline, now));
     } else if (finding.value !== undefined && check.value) {
       const deviation = deviationOf(check, finding.value, input.baseline);
       if (deviation === undefined) {
-        suspect.push({ check: check.id, reason: "no baseline to compare this reading with, so it says nothing yet" });
+        suspect.push({ check: publicId(check), reason: "no baseline to compare this reading with, so it says nothing yet" });
         continue;
       }
       const precision = 1 / comparedSd(check, finding.value, finding.sd) ** 2;
@@ -87,17 +88,24 @@ export function sortFindings(model: TraceModel, input: TraceInput): SortedFindin
   }
   // A value beats the words for the same check.
   for (const id of values.keys()) outcomes.delete(id);
-  const cut = [...outcomes.values()].find((o) => o.check.measures?.kind === "cut");
+  const cuts = [...outcomes.values()].filter((o) => o.check.measures?.kind === "cut");
   return {
-    outcomes: [...outcomes.values()].filter((o) => o !== cut),
+    outcomes: [...outcomes.values()].filter((o) => !cuts.includes(o)),
     values: [...values.values()].map((v) => ({ check: v.check, deviation: v.deviation, variance: 1 / v.precision })),
     losses: downWeightImpossible(model, losses, suspect),
-    cut,
+    cuts,
     suspect,
   };
 }
 
-function lossReading(model: TraceModel, check: CheckSpec, finding: TraceFinding, baseline: TraceBaseline | undefined): LossReading {
+function lossReading(
+  model: TraceModel,
+  check: CheckSpec,
+  finding: TraceFinding,
+  baseline: TraceBaseline | undefined,
+  now: number,
+): LossReading {
+  const time = check.past?.time ?? now;
   const value = Math.max(1e-3, finding.value as number);
   if (check.measures?.kind === "power") {
     const against = logAgainstBaseline(model, check.measures.station, value, finding.setPercent, baseline);
@@ -108,6 +116,7 @@ function lossReading(model: TraceModel, check: CheckSpec, finding: TraceFinding,
       y: against.y,
       sd: finding.sd === undefined ? POWER_SD_SHARE : finding.sd / value,
       floating: against.floating,
+      time,
     };
   }
   return {
@@ -117,8 +126,14 @@ function lossReading(model: TraceModel, check: CheckSpec, finding: TraceFinding,
     y: Math.log(value),
     sd: finding.sd === undefined ? LADDER_SD : finding.sd / value,
     floating: false,
+    time,
   };
 }
+
+/** The id a check is known by, whenever it was answered. */
+export const publicId = (check: CheckSpec): string => check.past?.id ?? check.id;
+
+const checkOf = (model: TraceModel, { check }: LossReading) => model.checks.find((c) => c.id === check) as CheckSpec;
 
 /** Ln steps beyond which more light after a station than before it cannot be reading error. */
 const RISE_SIGMAS = 2;
@@ -128,19 +143,19 @@ function downWeightImpossible(
   readings: readonly LossReading[],
   suspect: { check: string; reason: string }[],
 ): LossReading[] {
-  const walk = readings.filter((r) => r.kind === "power").sort((a, b) => a.at - b.at);
+  const walk = readings.filter((r) => r.kind === "power").sort((a, b) => a.time - b.time || a.at - b.at);
   const inflate = new Map<LossReading, number>();
   for (let i = 1; i < walk.length; i++) {
     const before = walk[i - 1] as LossReading;
     const after = walk[i] as LossReading;
-    if (before.at === after.at || before.floating !== after.floating) continue;
+    if (before.time !== after.time || before.at === after.at || before.floating !== after.floating) continue;
     const rise = after.y - before.y;
     const error = Math.hypot(before.sd, after.sd);
     if (rise <= RISE_SIGMAS * error) continue;
     const name = (r: LossReading) => model.stations[r.at]?.id ?? r.check;
     for (const r of [before, after]) {
       suspect.push({
-        check: r.check,
+        check: publicId(checkOf(model, r)),
         reason: `${Math.round((Math.exp(rise) - 1) * 100)} % more light after ${name(after)} than after ${name(before)}, which no optic can do: take both again. Counted with little weight.`,
       });
       inflate.set(r, Math.max(inflate.get(r) ?? 0, rise));
@@ -149,7 +164,7 @@ function downWeightImpossible(
   for (const r of readings) {
     if (r.floating || r.y <= 3 * Math.hypot(r.sd, 0.03)) continue;
     suspect.push({
-      check: r.check,
+      check: publicId(checkOf(model, r)),
       reason: "clearly above the baseline: either the baseline was taken on a bad day or this reading is off",
     });
   }
@@ -321,7 +336,7 @@ function makeValueTable(model: TraceModel, check: CheckSpec): ValueTable {
 /** Faults that none of the findings can tell anything of: no check shows them, and no reading of the light sees their loss. */
 export function idleUnder(model: TraceModel, found: SortedFindings): (fault: number) => boolean {
   const checks = [...found.outcomes.map((o) => o.check.id), ...found.values.map((v) => v.check.id)];
-  const seesLight = found.losses.length > 0 || found.cut !== undefined;
+  const seesLight = found.losses.length > 0 || found.cuts.length > 0;
   const idle = model.faults.map((f) => {
     const shows = checks.some((check) => f.effects[check] !== undefined);
     const takesLight = f.loss[0] > 0 || f.loss[1] > 0;

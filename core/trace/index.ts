@@ -10,7 +10,7 @@ export { trace } from "./answer";
 export { type CaseFile, caseFileSchema } from "./caseFile";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
 export { expandModel } from "./expand";
+export { afterRepair } from "./past";
 export { usageFactor } from "./prior";
-export { stillSpeaking } from "./repaired";
 export type * from "./types";
 export { SYMPTOMS } from "./types";

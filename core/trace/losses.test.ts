@@ -13,8 +13,8 @@ import { enumerateSets } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const stateOf = (fault: string, heavy: boolean) => 2 * model.faults.findIndex((f) => f.id === fault) + (heavy ? 1 : 0);
-const power = (at: number, y: number): LossReading => ({ check: `power@${at}`, kind: "power", at, y, sd: 0.03, floating: false });
-const ladder = (y: number): LossReading => ({ check: "ladder", kind: "ladder", at: 6, y, sd: 0.07, floating: false });
+const power = (at: number, y: number): LossReading => ({ check: `power@${at}`, kind: "power", at, y, sd: 0.03, floating: false, time: 0 });
+const ladder = (y: number): LossReading => ({ check: "ladder", kind: "ladder", at: 6, y, sd: 0.07, floating: false, time: 0 });
 
 describe("the sets", () => {
   it("are every combination once, never two severities of one fault", () => {
@@ -45,14 +45,14 @@ describe("loss readings", () => {
     fc.assert(
       fc.property(someSet, reading, reading, (set, y1, y2) => {
         const [a = -1, b = -1, c = -1] = set;
-        const one = lossModel(model, {}, [power(3, y1)]);
-        const both = lossModel(model, {}, [power(3, y1), ladder(y2)]);
+        const one = lossModel(model, [{}], [power(3, y1)]);
+        const both = lossModel(model, [{}], [power(3, y1), ladder(y2)]);
         const p1 = one.newPosterior();
         const p12 = both.newPosterior();
         one.evaluate(a, b, c, p1);
         both.evaluate(a, b, c, p12);
         const moments = { mean: 0, variance: 0 };
-        predictiveMoments(one.predict("ladder", 6), p1, a, b, c, moments);
+        predictiveMoments(one.predict({ kind: "ladder", at: 6, time: 0 }), p1, a, b, c, moments);
         const variance = moments.variance + 0.07 ** 2;
         const expected = -0.5 * ((y2 - moments.mean) ** 2 / variance + Math.log(variance));
         // Densities are kept up to a constant that no set changes; the empty set's shows what it is.
@@ -60,7 +60,7 @@ describe("loss readings", () => {
         const empty12 = both.newPosterior();
         one.evaluate(-1, -1, -1, empty1);
         both.evaluate(-1, -1, -1, empty12);
-        predictiveMoments(one.predict("ladder", 6), empty1, -1, -1, -1, moments);
+        predictiveMoments(one.predict({ kind: "ladder", at: 6, time: 0 }), empty1, -1, -1, -1, moments);
         const v0 = moments.variance + 0.07 ** 2;
         const expected0 = -0.5 * ((y2 - moments.mean) ** 2 / v0 + Math.log(v0));
         const constant = empty12.logLikelihood - empty1.logLikelihood - expected0;
@@ -71,8 +71,8 @@ describe("loss readings", () => {
 
   it("move a fault's loss towards what they show, and make it surer", () => {
     const dirty = stateOf("mirror-dirty@2", true);
-    const prior = lossModel(model, {}, []);
-    const seen = lossModel(model, {}, [power(3, -0.4)]);
+    const prior = lossModel(model, [{}], []);
+    const seen = lossModel(model, [{}], [power(3, -0.4)]);
     const before = prior.newPosterior();
     const after = seen.newPosterior();
     prior.evaluate(dirty, -1, -1, before);
@@ -84,7 +84,7 @@ describe("loss readings", () => {
 
   it("before a station say nothing of it", () => {
     const lens = stateOf("lens-dirty", true);
-    const seen = lossModel(model, {}, [power(3, -0.4)]);
+    const seen = lossModel(model, [{}], [power(3, -0.4)]);
     const post = seen.newPosterior();
     const empty = seen.newPosterior();
     seen.evaluate(lens, -1, -1, post);
@@ -95,7 +95,7 @@ describe("loss readings", () => {
 
   it("see two pushed beams as vectors: more together than each alone, by the clipping of their joint offset", () => {
     const [a, b] = [stateOf("aim-off@1", true), stateOf("aim-off@2", true)].sort((x, y) => x - y) as [number, number];
-    const losses = lossModel(model, {}, []);
+    const losses = lossModel(model, [{}], []);
     const post = losses.newPosterior();
     losses.evaluate(a, b, -1, post);
     const taken = [losses.priorMean[a] as number, losses.priorMean[b] as number] as const;

@@ -2,7 +2,7 @@
 import { offAxisExtras } from "./offAxis";
 import { backgroundLosses } from "./prior";
 import type { LossReading } from "./readings";
-import { type ReadingKind, type Sight, sightOf, statesOf } from "./sight";
+import { type Seen, type Sight, sightOf, statesOf } from "./sight";
 import type { TraceModel, TraceUsage } from "./types";
 import { dot, type Factored, factor, type SetPosterior, weighOne, weighThree, weighTwo } from "./weigh";
 
@@ -17,11 +17,13 @@ export interface Predictive {
 }
 
 export interface LossModel {
+  /** The last time of the case. */
+  readonly now: number;
   readonly states: number;
   readonly priorMean: Float64Array;
   readonly priorVariance: Float64Array;
   readonly evaluate: (a: number, b: number, c: number, out: SetPosterior) => void;
-  readonly predict: (kind: "power" | "ladder", at: number) => Predictive;
+  readonly predict: (what: Seen) => Predictive;
   /** Posterior mean and variance of the background loss at a path index under a set just evaluated into `post`. */
   readonly background: (at: number, a: number, b: number, c: number, post: SetPosterior) => { mean: number; variance: number };
   readonly newPosterior: () => SetPosterior;
@@ -32,10 +34,12 @@ export interface LossModel {
  * the readings with a mean and a variance, so a set costs a few stored dot products and a solve of at most 3 x 3
  * (Woodbury identity and matrix determinant lemma).
  */
-export function lossModel(model: TraceModel, usage: TraceUsage, readings: readonly LossReading[]): LossModel {
-  const background = backgroundLosses(model, usage);
+/** `usages` are how the machine was used up to each time of the case, the last of them now. */
+export function lossModel(model: TraceModel, usages: readonly TraceUsage[], readings: readonly LossReading[]): LossModel {
+  const fouling = usages.map((usage) => backgroundLosses(model, usage));
+  const background = fouling.at(-1) as ReturnType<typeof backgroundLosses>;
   const states = statesOf(model);
-  const sight = sightOf(states, background);
+  const sight = sightOf(states, fouling);
   const factored = factor(states, model.stations.length, sight, readings);
   const { extraOf, offAxisAt } = offAxisExtras(model, states.mean, states.lossAt);
 
@@ -64,11 +68,12 @@ export function lossModel(model: TraceModel, usage: TraceUsage, readings: readon
     else weighThree(factored, s0, s1, s2, out);
   };
   return {
+    now: usages.length - 1,
     states: states.count,
     priorMean: states.mean,
     priorVariance: states.variance,
     evaluate,
-    predict: (kind, at) => predicted(factored, sight, readings, model.stations.length, kind, at),
+    predict: (what) => predicted(factored, sight, readings, model.stations.length, what),
     background: (at, s0, s1, s2, post) => backgroundUnder(factored, background, at, [s0, s1, s2], post),
     newPosterior: () => ({ logLikelihood: 0, mean: new Float64Array(3), cov: new Float64Array(9), extra: 0, extraAt: 0 }),
   };
@@ -80,23 +85,22 @@ function predicted(
   sight: Sight,
   readings: readonly LossReading[],
   places: number,
-  kind: ReadingKind,
-  at: number,
+  what: Seen,
 ): Predictive {
   const n = readings.length;
-  const asked = { kind, at, floating: false };
+  const asked = { ...what, floating: false };
   const cross = Float64Array.from(readings, (r) => sight.covariance(asked, r));
   const k = new Float64Array(n);
   for (let i = 0; i < n; i++) k[i] = dot(inverse, i * n, cross, 0, n);
   const gain = new Float64Array(states.count);
   const extraGain = new Float64Array(places);
-  for (let s = 0; s < states.count; s++) gain[s] = sight.direction(kind, at, s) - dot(k, 0, a, s * n, n);
+  for (let s = 0; s < states.count; s++) gain[s] = sight.direction(what, s) - dot(k, 0, a, s * n, n);
   for (let j = 0; j < places; j++) {
     const v = states.count + j;
-    extraGain[j] = sight.direction(kind, at, v) - dot(k, 0, a, v * n, n);
+    extraGain[j] = sight.direction(what, v) - dot(k, 0, a, v * n, n);
   }
   return {
-    baseMean: sight.baseMean(kind, at) + dot(k, 0, residual, 0, n),
+    baseMean: sight.baseMean(what) + dot(k, 0, residual, 0, n),
     baseVariance: Math.max(1e-9, sight.covariance(asked, asked) - dot(k, 0, cross, 0, n)),
     gain,
     extraGain,

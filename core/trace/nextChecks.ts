@@ -2,6 +2,7 @@ import { tabledNormalCdf } from "#core/normal";
 import { cutOutcomes, predictiveMoments } from "./cutReading";
 import { type Decisions, entropyBits } from "./decision";
 import { outcomeTable, valueTable } from "./findings";
+import { presentOf } from "./past";
 import { type Planner, planner, type Ways, waysOf, weighed } from "./plan";
 import type { Posterior } from "./posterior";
 import { placeOf } from "./readings";
@@ -55,13 +56,13 @@ export function rankChecks(
   const set = post.losses.newPosterior();
 
   const candidates: Candidate[] = model.checks
-    .filter((check) => !done.has(check.id) && (hasWatts || check.measures?.kind !== "power"))
+    .filter((check) => check.past === undefined && !done.has(check.id) && (hasWatts || check.measures?.kind !== "power"))
     .map((check) => candidateOf(model, check, post, set, sets, top, opened))
     .filter((c): c is Candidate => c !== undefined);
 
   // Asking is about the main fault: what a second one needs is seen soon enough, and asking for it as well takes longer than it spares.
   const ways = waysOf(model, top, { main: post.main });
-  const plans = planner(model, ways);
+  const plans = planner(model, ways, opened);
   const W = plans.ways;
   const unknown = W - 1;
   const now = weighed(ways, top, post);
@@ -117,13 +118,13 @@ export function rankChecks(
       after += (marginal[j]! / kept) * bitsOf(joint.subarray(j * W, (j + 1) * W), Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const saved = straightNow - minutesAfter(plans, joint, marginal, kept);
+    const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate.check.needsOpen);
     const helps = saved > candidate.minutes + WORTH_MINUTES && changesPlan(plans, joint, marginal, kept, roundNow);
-    return { candidate, bits, helps, saved, worth: worthOf(saved, candidate.minutes), joint, marginal };
+    return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes), joint, marginal };
   });
   // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
   const isFree = (r: (typeof ranked)[number]) => Number(!isTired && r.candidate.minutes === 0);
-  ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth || q.bits - p.bits);
+  ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth);
 
   const checks: NextCheck[] = ranked.map((r, i) => {
     return {
@@ -168,23 +169,26 @@ const RARE = 0.01;
 const changesPlan = (plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number, now: string): boolean =>
   marginal.some((m, j) => m / kept > RARE && roundOf(plans, joint.subarray(j * plans.ways, (j + 1) * plans.ways), m) !== now);
 
-/** Expected minutes of the repairs once the answer is known. */
-function minutesAfter(plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number): number {
+/** Expected minutes of the repairs once the answer is known; what was opened for it (`looked`) is open for them. */
+function minutesAfter(plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number, looked: string | undefined): number {
   let minutes = 0;
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
-    if (m > 1e-9) minutes += (m / kept) * plans.minutes(joint.subarray(j * plans.ways, (j + 1) * plans.ways), m);
+    if (m > 1e-9) minutes += (m / kept) * plans.minutes(joint.subarray(j * plans.ways, (j + 1) * plans.ways), m, looked);
   }
   return minutes;
 }
 
 /** A check that saves less than this besides its own minutes is not worth the interruption. */
-const WORTH_MINUTES = 1;
+const WORTH_MINUTES = 2;
 /** A question counts as this long at least: one has to be read and thought about. */
 const LEAST_MINUTES = 0.5;
 
-/** What orders checks that help: minutes saved for each that it takes. */
-const worthOf = (saved: number, minutes: number): number => saved / (Math.max(minutes, LEAST_MINUTES) + 1);
+/**
+ * What orders checks that help: how much nearer each minute brings the decision. Minutes saved say whether a check is worth asking, not
+ * which is first: they count only what repairs alone would do with its answer, and most answers are put to use by the next question.
+ */
+const worthOf = (bits: number, minutes: number): number => bits / (Math.max(minutes, LEAST_MINUTES) + 1);
 
 function candidateOf(
   model: TraceModel,
@@ -214,8 +218,8 @@ function candidateOf(
   const measures = check.measures as NonNullable<CheckSpec["measures"]>;
   const law =
     measures.kind === "power"
-      ? post.losses.predict("power", placeOf(model, measures.station))
-      : post.losses.predict("ladder", model.stations.length - 1);
+      ? post.losses.predict({ kind: "power", at: placeOf(model, measures.station), time: post.losses.now })
+      : post.losses.predict({ kind: "ladder", at: model.stations.length - 1, time: post.losses.now });
   const readingVariance = measures.kind === "power" ? 0.03 ** 2 : 0.07 ** 2;
   const moments = (a: number, b: number, c: number, out: { mean: number; variance: number }) => {
     post.losses.evaluate(a, b, c, scratchSet);
@@ -294,7 +298,12 @@ function meanings(
     return Math.min(2, Math.floor((3 * middle) / kept));
   });
   const mass = new Float64Array(groups.length);
+  const present = presentOf(model, post.losses.now);
   const faults = groups.map(() => new Float64Array(model.faults.length));
+  const add = (row: Float64Array, state: number, p: number) => {
+    const f = state < 0 ? -1 : present[state >> 1]!;
+    if (f >= 0) row[f] = row[f]! + p;
+  };
   const needs = groups.map(() => new Float64Array(plans.ways));
   for (let i = 0; i < top.length; i++) {
     const n = top[i]!;
@@ -307,12 +316,9 @@ function meanings(
       const of = needs[gi] as Float64Array;
       of[ways.ofSet[i]!] = of[ways.ofSet[i]!]! + p;
       const row = faults[gi] as Float64Array;
-      const a = sets.first[n]!;
-      const b = sets.second[n]!;
-      const c = sets.third[n]!;
-      if (a >= 0) row[a >> 1] = row[a >> 1]! + p;
-      if (b >= 0) row[b >> 1] = row[b >> 1]! + p;
-      if (c >= 0) row[c >> 1] = row[c >> 1]! + p;
+      add(row, sets.first[n]!, p);
+      add(row, sets.second[n]!, p);
+      add(row, sets.third[n]!, p);
     }
   }
   return groups.map((outcome, gi) => {

@@ -5,11 +5,10 @@ import type { RepairSpec, TraceModel } from "./types";
 
 /** Minutes charged when no repair in the list helped: someone has to think again. */
 const LOST_MINUTES = 60;
-/**
- * Making safe, opening and closing for a round, and what is asked before the next one when it did not bring it back; its proof comes on
- * top.
- */
-const ROUND_MINUTES = 4 + 12;
+/** Making safe for a round and closing after it. */
+const SAFE_MINUTES = 4;
+/** What is asked before the next round when one did not bring it back; its proof comes on top. */
+const BACK_MINUTES = 20;
 /** Share of its cost where it was not needed (contact that wears a coating, a part bought, somebody called) that a repair carries in a plan. */
 const NEEDLESS_SHARE = 0.5;
 /** Repairs rarer than this are no part of a way on. */
@@ -18,8 +17,9 @@ const RARE = 0.004;
 /** What a repair weighs in a plan, in minutes. */
 export const weightOf = (r: RepairSpec): number => r.minutes + NEEDLESS_SHARE * r.needlessMinutes;
 
-/** Minutes that a round takes besides its repairs, with the questions before the next. */
-export const roundMinutes = (model: TraceModel): number => ROUND_MINUTES + (model.repairs[0]?.proofMinutes ?? 0);
+/** Minutes that a round takes besides its repairs, with the questions before the next; less where nothing has to be made safe. */
+export const roundMinutes = (model: TraceModel, madeSafe = true): number =>
+  (madeSafe ? SAFE_MINUTES : 0) + BACK_MINUTES + (model.repairs[0]?.proofMinutes ?? 0);
 
 /** What different sets need: a repair, or two of them; -1 for none, and in `first` for what no repair mends. */
 export interface Ways {
@@ -70,21 +70,33 @@ export function weighed(ways: Ways, top: Int32Array, { sets, none }: Pick<Poster
 
 export interface Planner {
   readonly ways: number;
-  /** Expected minutes of going on by repairs alone, in rounds. Weights per way need not be normalised. */
-  readonly minutes: (weights: ArrayLike<number>, total: number) => number;
+  /** Expected minutes of going on by repairs alone, in rounds. Weights per way need not be normalised; `looked` is a station opened besides. */
+  readonly minutes: (weights: ArrayLike<number>, total: number, looked?: string) => number;
   /** Repairs of the round that this begins with, the likeliest first; empty where none matters. */
   readonly firstRound: (weights: ArrayLike<number>, total: number) => number[];
 }
 
 /**
- * Plans for weights over ways: the most promising repair first, and with it whatever spares more by not coming back than it takes. A
- * ranking asks thousands of times, so that nothing is made anew between.
+ * Plans for weights over ways: the most promising repair first, and with it whatever spares more by not coming back than it takes, given
+ * what is open now (`opened`) or for it. A ranking asks thousands of times, so that nothing is made anew between.
  *
  * @example planner(model, ways).firstRound(weights, total) // [clean-lens, seat-lens] by their index
  */
-export function planner(model: TraceModel, { first, second }: Pick<Ways, "first" | "second">): Planner {
-  const overhead = roundMinutes(model);
+export function planner(model: TraceModel, { first, second }: Pick<Ways, "first" | "second">, opened: readonly string[] = []): Planner {
+  const overhead = roundMinutes(model, false);
   const weight = Float64Array.from(model.repairs, weightOf);
+  const safe = Float64Array.from(model.repairs, (r) => (r.madeSafe ? SAFE_MINUTES : 0));
+  const opening = Float64Array.from(model.repairs, (r) => r.openingMinutes);
+  const places = [...new Set(model.repairs.map((r) => r.opens))];
+  const placeOf = Int16Array.from(model.repairs, (r) => places.indexOf(r.opens));
+  const isOpen = new Uint8Array(places.length);
+  const begin = (looked?: string): void => {
+    for (let i = 0; i < places.length; i++) {
+      const place = places[i];
+      isOpen[i] = place !== undefined && (place === looked || opened.includes(place)) ? 1 : 0;
+    }
+  };
+  const costOf = (r: number): number => weight[r]! - (isOpen[placeOf[r]!] === 1 ? opening[r]! : 0);
   const needing = model.repairs.map((_, r) => Int16Array.from([...first.keys()].filter((w) => first[w] === r || second[w] === r)));
   const share = new Float64Array(first.length);
   const open = new Int8Array(first.length);
@@ -121,7 +133,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     let count = 0;
     for (let r = 0; r < needed.length; r++) {
       if (needed[r]! <= RARE) continue;
-      const of = needed[r]! / (weight[r]! + overhead);
+      const of = needed[r]! / (costOf(r) + safe[r]! + overhead);
       let at = count++;
       for (; at > 0 && worth[at - 1]! < of; at--) {
         worth[at] = worth[at - 1]!;
@@ -154,20 +166,29 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     held.length = 0;
     const r = order[from]!;
     held.push(r);
-    did.minutes = overhead + weight[r]!;
+    let made = safe[r]!;
+    did.minutes = overhead + costOf(r) + made;
     did.done = mend(r);
+    isOpen[placeOf[r]!] = 1;
     for (let i = from + 1; i < count; i++) {
       const j = order[i]!;
       // Worth it when the chance to spare a round outweighs doing it for nothing.
-      if (used[j] === 1 || missing[j]! * overhead <= weight[j]! * did.done) continue;
+      if (used[j] === 1) continue;
+      const cost = costOf(j) + Math.max(0, safe[j]! - made);
+      if (missing[j]! * (overhead + safe[j]!) <= cost * did.done) continue;
       held.push(j);
-      did.minutes += weight[j]!;
+      did.minutes += cost;
       did.done += mend(j);
+      made = Math.max(made, safe[j]!);
+      isOpen[placeOf[j]!] = 1;
     }
+    // Everything is closed for the proof.
+    isOpen.fill(0);
   };
   return {
     ways: first.length,
-    minutes: (weights, total) => {
+    minutes: (weights, total, looked) => {
+      begin(looked);
       let left = spread(weights, total);
       let expected = (1 - left) * LOST_MINUTES;
       const count = sort();
@@ -180,6 +201,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       return expected + Math.max(0, left) * LOST_MINUTES;
     },
     firstRound: (weights, total) => {
+      begin();
       spread(weights, total);
       const count = sort();
       if (count === 0) return [];

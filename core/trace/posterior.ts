@@ -1,5 +1,5 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
-import { cutOutcomes, predictiveMoments } from "./cutReading";
+import { cutLikelihood, predictiveMoments } from "./cutReading";
 import { needsOf } from "./decision";
 import { factorsOf } from "./factors";
 import type { OutcomeFinding, SortedFindings } from "./findings";
@@ -7,7 +7,7 @@ import { type LossModel, lossModel } from "./losses";
 import { logPriorWeights } from "./prior";
 import type { LossReading } from "./readings";
 import { type FaultSets, heaviest } from "./sets";
-import type { Symptom, TraceInput, TraceModel, TraceUsage } from "./types";
+import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 
 /** Prior probability that the cause is not in the catalog. */
 export const NONE_PRIOR = 0.03;
@@ -34,34 +34,44 @@ interface LossLaw {
   readonly post: ReturnType<LossModel["newPosterior"]>;
 }
 
-function lossLaw(model: TraceModel, usage: TraceUsage, readings: readonly LossReading[], cut: OutcomeFinding | undefined): LossLaw {
-  const losses = lossModel(model, usage, readings);
+function lossLaw(
+  model: TraceModel,
+  usages: readonly TraceUsage[],
+  readings: readonly LossReading[],
+  cuts: readonly OutcomeFinding[],
+): LossLaw {
+  const losses = lossModel(model, usages, readings);
   const post = losses.newPosterior();
-  const law = losses.predict("ladder", model.stations.length - 1);
+  const laws = cuts.map(({ check }) =>
+    losses.predict({ kind: "ladder", at: model.stations.length - 1, time: check.past?.time ?? usages.length - 1 }),
+  );
   const moments = { mean: 0, variance: 0 };
-  const outcome = new Float64Array(4);
   const logLikelihood = (a: number, b: number, c: number): number => {
     losses.evaluate(a, b, c, post);
-    if (cut === undefined) return post.logLikelihood;
-    predictiveMoments(law, post, a, b, c, moments);
-    cutOutcomes(moments.mean, moments.variance, outcome, cut.neededLnRatio);
-    return post.logLikelihood + Math.log(outcome[cut.outcome]!);
+    let sum = post.logLikelihood;
+    for (let i = 0; i < cuts.length; i++) {
+      const cut = cuts[i]!;
+      predictiveMoments(laws[i]!, post, a, b, c, moments);
+      sum += Math.log(cutLikelihood(moments.mean, moments.variance, cut.outcome, cut.neededLnRatio));
+    }
+    return sum;
   };
   return { losses, logLikelihood, post };
 }
 
-/** Posterior over all sets. `withEvidence` also leaves out every finding in turn. */
+/** Posterior over all sets. `usages` are those up to each time of the case; `withEvidence` also leaves out every finding in turn. */
 export function posterior(
   model: TraceModel,
-  { usage = {}, mended, found: before }: Partial<Pick<TraceInput, "usage" | "mended" | "found">>,
+  usages: readonly TraceUsage[],
+  earlier: FoundBefore | undefined,
   sets: FaultSets,
   found: SortedFindings,
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const prior = logPriorWeights(model, usage, mended, before).map(Math.exp);
+  const prior = logPriorWeights(model, usages[0] ?? {}, earlier).map(Math.exp);
   const factors = factorsOf(model, found.outcomes, found.values);
-  const law = lossLaw(model, usage, found.losses, found.cut);
+  const law = lossLaw(model, usages, found.losses, found.cuts);
   const F = factors.checks.length;
   const states = prior.length;
   const { first, second, third, told, count } = sets;
@@ -130,14 +140,14 @@ export function posterior(
       const rest = without.subarray(f * (states + 1), (f + 1) * (states + 1));
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
-    const lightChecks = new Set([...found.losses.map((r) => r.check), ...(found.cut ? [found.cut.check.id] : [])]);
+    const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
     const few = lightChecks.size > 0 ? fewer(sets, weights) : new Int32Array(0);
     for (const check of lightChecks) {
       const rest = lossLaw(
         model,
-        usage,
+        usages,
         found.losses.filter((r) => r.check !== check),
-        found.cut?.check.id === check ? undefined : found.cut,
+        found.cuts.filter((c) => c.check.id !== check),
       );
       left.set(check, lightLeftOut(sets, few, weights, light, prior, rest, none / all, lightRate / priorTotal));
     }

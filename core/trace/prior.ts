@@ -32,9 +32,6 @@ export function usageFactor(fault: FaultSpec, usage: TraceUsage): number {
   }
 }
 
-/** Share of its odds that a fault keeps where its repair was done in this case: it was mended with 95 %. */
-const LEFT_AFTER_REPAIR = 0.05;
-
 /** The authored rates weigh as much as this many cases of the workshop's own. */
 const AUTHORED_CASES = 30;
 
@@ -45,15 +42,13 @@ export function baseRateOf(fault: Pick<FaultSpec, "id" | "baseRate">, found?: Fo
 }
 
 /**
- * Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. `mended` are repairs done since,
- * `found` what ended earlier cases.
+ * Ln prior weight of each fault state against the fault being absent; state 2f is light, 2f + 1 heavy. `found` is what ended earlier cases.
  */
-export function logPriorWeights(model: TraceModel, usage: TraceUsage, mended: readonly string[] = [], found?: FoundBefore): Float64Array {
+export function logPriorWeights(model: TraceModel, usage: TraceUsage, found?: FoundBefore): Float64Array {
   const weights = new Float64Array(model.faults.length * 2);
   model.faults.forEach((fault, f) => {
-    const left = mended.includes(fault.repair) ? LEFT_AFTER_REPAIR : 1;
-    const rate = baseRateOf(fault, found);
-    const odds = (rate / (1 - rate)) * usageFactor(fault, usage) * left;
+    const rate = baseRateOf({ ...fault, id: model.faults[fault.span?.of ?? f]?.id ?? fault.id }, found);
+    const odds = (rate / (1 - rate)) * usageFactor(fault, usage) * (fault.oddsFactor ?? 1);
     weights[2 * f] = Math.log(odds * (1 - fault.heavyShare));
     weights[2 * f + 1] = Math.log(odds * fault.heavyShare);
   });

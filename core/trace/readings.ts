@@ -12,6 +12,8 @@ export interface LossReading {
   readonly sd: number;
   /** True when there is no baseline for it and only steps between readings can be told. */
   readonly floating: boolean;
+  /** Time of the case it was taken at; the last is now. */
+  readonly time: number;
 }
 
 /** Which path index a power reading belongs to: `power@tube` and `power@window` are one place, outside the exit window. */

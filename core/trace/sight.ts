@@ -1,7 +1,9 @@
 /** How readings see the losses of a path: by which direction each fault's loss shows in them, and which errors they share. */
+
+import { isAtWork } from "./past";
 import type { backgroundLosses } from "./prior";
 import { type LossReading, placeOf } from "./readings";
-import type { TraceModel } from "./types";
+import type { FaultSpec, TraceModel } from "./types";
 
 export type ReadingKind = LossReading["kind"];
 
@@ -20,6 +22,8 @@ export interface States {
   /** Place of the path behind which the loss shows; -1 where watts do not see it. */
   readonly lossAt: Int16Array;
   readonly cutGain: Float64Array;
+  /** Whether a state is at work at a time of the case. */
+  readonly isAtWork: (state: number, time: number) => boolean;
 }
 
 export function statesOf(model: TraceModel): States {
@@ -30,6 +34,7 @@ export function statesOf(model: TraceModel): States {
     variance: new Float64Array(count),
     lossAt: new Int16Array(count).fill(-1),
     cutGain: new Float64Array(count),
+    isAtWork: (state: number, time: number) => isAtWork(model.faults[state >> 1] as FaultSpec, time),
   };
   model.faults.forEach((fault, f) => {
     for (const severity of [0, 1] as const) {
@@ -43,35 +48,43 @@ export function statesOf(model: TraceModel): States {
   return states;
 }
 
+/** What a reading is of: its kind, its place on the path, and its time in the case. */
+export type Seen = Pick<LossReading, "kind" | "at" | "time">;
+type SeenBy = Seen & Pick<LossReading, "floating">;
+
 /** How readings see the path: which losses they share, and what they show without a fault. */
 export interface Sight {
   /** How a reading of this kind at this place falls per unit of loss along a direction: a state's, or after them a place's. */
-  readonly direction: (kind: ReadingKind, at: number, v: number) => number;
+  readonly direction: (what: Seen, v: number) => number;
   /** Covariance of two readings by the fouling and the meter's errors they share. */
-  readonly covariance: (a: Pick<LossReading, "kind" | "at" | "floating">, b: Pick<LossReading, "kind" | "at" | "floating">) => number;
-  readonly baseMean: (kind: ReadingKind, at: number) => number;
+  readonly covariance: (a: SeenBy, b: SeenBy) => number;
+  readonly baseMean: (what: Seen) => number;
 }
 
-export function sightOf(states: States, background: ReturnType<typeof backgroundLosses>): Sight {
-  const places = background.mean.length;
+/** `fouling` is what is expected of every station at each time of the case. */
+export function sightOf(states: States, fouling: readonly ReturnType<typeof backgroundLosses>[]): Sight {
+  const at = (time: number) => fouling[time] as ReturnType<typeof backgroundLosses>;
+  const places = at(0).mean.length;
   const seesPlace = (kind: ReadingKind, at: number, place: number) => kind === "ladder" || place <= at;
   const meterShared = (a: { kind: ReadingKind; floating: boolean }, b: { kind: ReadingKind; floating: boolean }) =>
     a.kind === "power" && b.kind === "power" ? METER_SHARED_SD ** 2 + (a.floating && b.floating ? NO_BASELINE_SD ** 2 : 0) : 0;
   return {
-    direction: (kind, at, v) => {
+    direction: ({ kind, at, time }, v) => {
       if (v >= states.count) return seesPlace(kind, at, v - states.count) ? 1 : 0;
+      if (!states.isAtWork(v, time)) return 0;
       if (kind === "ladder") return states.cutGain[v]!;
       const place = states.lossAt[v]!;
       return place >= 0 && place <= at ? 1 : 0;
     },
     covariance: (a, b) => {
       let sum = meterShared(a, b);
-      for (let j = 0; j < places; j++) if (seesPlace(a.kind, a.at, j) && seesPlace(b.kind, b.at, j)) sum += background.variance[j]!;
+      const [p, q] = [at(a.time).variance, at(b.time).variance];
+      for (let j = 0; j < places; j++) if (seesPlace(a.kind, a.at, j) && seesPlace(b.kind, b.at, j)) sum += Math.sqrt(p[j]! * q[j]!);
       return sum;
     },
-    baseMean: (kind, at) => {
+    baseMean: ({ kind, at: place, time }) => {
       let sum = 0;
-      for (let j = 0; j < places; j++) if (seesPlace(kind, at, j)) sum -= background.mean[j]!;
+      for (let j = 0; j < places; j++) if (seesPlace(kind, place, j)) sum -= at(time).mean[j]!;
       return sum;
     },
   };
@@ -80,7 +93,7 @@ export function sightOf(states: States, background: ReturnType<typeof background
 /** What readings lie away from where a sound machine would have them. */
 export function residualsOf(readings: readonly LossReading[], sight: Sight): Float64Array {
   const residual = Float64Array.from(readings, (r) => {
-    const expected = sight.baseMean(r.kind, r.at);
+    const expected = sight.baseMean(r);
     return (r.floating ? r.y : Math.min(r.y, expected + HEADROOM)) - expected;
   });
   // A floating walk is centred on its own first reading, so that only the steps count.

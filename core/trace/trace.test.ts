@@ -354,11 +354,11 @@ describe("evidence, next checks and stopping", () => {
     }
   });
 
-  it("does not ask again what was answered, and ranks by minutes saved for those it takes, what is free first", () => {
+  it("does not ask again what was answered, and ranks by bits for the minutes they take, what is free first", () => {
     const answer = ask([{ check: "onset", outcome: "gradual" }]);
     expect(answer.nextChecks.map((c) => c.check)).not.toContain("onset");
     const rank = (c: (typeof answer.nextChecks)[number]) =>
-      (c.helps ? 1e6 : 0) + (c.minutes === 0 ? 1e3 : 0) + c.savedMinutes / (Math.max(c.minutes, 0.5) + 1);
+      (c.helps ? 1e6 : 0) + (c.minutes === 0 ? 1e3 : 0) + c.bits / (Math.max(c.minutes, 0.5) + 1);
     expect(answer.nextChecks.map(rank)).toEqual(answer.nextChecks.map(rank).sort((a, b) => b - a));
     expect(answer.nextChecks[0]?.meanings.reduce((sum, m) => sum + m.probability, 0)).toBeCloseTo(1, 2);
     expect(answer.rankingMassLeftOut).toBeLessThan(0.05);

@@ -45,6 +45,10 @@ export interface FaultSpec {
   readonly symptoms: Partial<Record<Symptom, number>>;
   readonly effects: Readonly<Record<string, readonly Effect[]>>;
   readonly repair: string;
+  /** A fault of one span of a case (`past.ts`): which of the machine's it is by its place, and from which time until which it is at work. */
+  readonly span?: { readonly of: number; readonly from: number; readonly until: number } | undefined;
+  /** Factor on its odds besides use; 1 where left out. */
+  readonly oddsFactor?: number | undefined;
 }
 
 /** A numeric reading compared with what is usual. */
@@ -87,11 +91,18 @@ export interface CheckSpec {
   readonly speaksOf?: "history" | "beam" | undefined;
   /** Probability that the answer was given by a slip; a percent where left out, less where what is seen is looked at twice. */
   readonly slip?: number | undefined;
+  /** A check as it was answered before a repair: which one, and at which time of the case. It is never asked. */
+  readonly past?: { readonly id: string; readonly time: number } | undefined;
 }
 
 export interface RepairSpec {
   readonly id: string;
   readonly minutes: number;
+  /** Station it opens, and what of its minutes that takes where it is not open yet. */
+  readonly opens?: string | undefined;
+  readonly openingMinutes: number;
+  /** Whether the machine is made safe for it. */
+  readonly madeSafe: boolean;
   readonly proofMinutes: number;
   /** What it costs beyond its minutes where it was not needed, in minutes: wear, money, somebody called. */
   readonly needlessMinutes: number;
@@ -168,8 +179,19 @@ export interface TraceInput {
   readonly maxFaults?: 1 | 2 | 3 | undefined;
   /** Repairs done in this case that did not bring it back: named again only where something new speaks for them. */
   readonly mended?: readonly string[] | undefined;
+  /** Those repairs in their order, each with what was found before it and speaks of the machine as it was then. */
+  readonly before?: readonly TraceBefore[] | undefined;
   /** How often each fault ended a case of this workshop, of how many cases that ended with one. */
   readonly found?: FoundBefore | undefined;
+}
+
+/** A round of repairs that did not bring it back. */
+export interface TraceBefore {
+  readonly repairs: readonly string[];
+  /** What was found before it and does not hold after it; what still does stands among the findings. */
+  readonly findings: readonly TraceFinding[];
+  /** Use up to it, where that is known. */
+  readonly usage?: TraceUsage | undefined;
 }
 
 export interface FoundBefore {
@@ -222,7 +244,8 @@ export interface TraceAnswer {
   /** Most probable sets, falling. */
   readonly sets: readonly { readonly faults: readonly string[]; readonly probability: number }[];
   readonly symptom: Symptom;
-  readonly evidence: readonly { readonly check: string; readonly fault: string; readonly decibans: number }[];
+  /** `before` is the round (from 0) before which it was found, where it does not speak of the machine as it is. */
+  readonly evidence: readonly { readonly check: string; readonly fault: string; readonly decibans: number; readonly before?: number }[];
   readonly suspectReadings: readonly { readonly check: string; readonly reason: string }[];
   readonly nextChecks: readonly NextCheck[];
   /** Decision probabilities per repair, falling. */

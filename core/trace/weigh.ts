@@ -52,7 +52,7 @@ export function factor(states: States, places: number, sight: Sight, readings: r
   const wa = new Float64Array(vectors * n);
   for (let v = 0; v < vectors; v++) {
     readings.forEach((r, i) => {
-      a[v * n + i] = sight.direction(r.kind, r.at, v);
+      a[v * n + i] = sight.direction(r, v);
     });
     for (let i = 0; i < n; i++) wa[v * n + i] = dot(inverse, i * n, a, v * n, n);
   }

@@ -1,5 +1,5 @@
 /** Clenor's own way: the next check it asks for, the plan it names, the proof, and on from there. */
-import { stillSpeaking, type TraceAnswer, type TraceFinding, type TraceInput, trace } from "#core/trace";
+import { afterRepair, type TraceAnswer, type TraceBefore, type TraceFinding, type TraceInput, trace } from "#core/trace";
 import { type Case, LIMIT_MINUTES } from "./world";
 
 /** What the engine said as the first repair was begun. */
@@ -26,7 +26,7 @@ const MOST_STEPS = 80;
 export function ownWay(c: Case): EngineRun {
   const findings: TraceFinding[] = c.signs();
   const declined = new Set<string>();
-  const mended: string[] = [];
+  const before: TraceBefore[] = [];
   const askedAt = new Map<string, number>();
   let first: FirstRepair | undefined;
   let again = 0;
@@ -34,7 +34,7 @@ export function ownWay(c: Case): EngineRun {
   let timed = false;
   let freeAfterTimed = false;
   for (let n = 0; n < MOST_STEPS && c.minutes < LIMIT_MINUTES; n++) {
-    const answer = trace(c.world.model, inputOf(c, findings, declined, mended), "next");
+    const answer = trace(c.world.model, inputOf(c, findings, declined, before), "next");
     const next = answer.nextChecks.find((k) => k.helps);
     if (answer.repair === null && next) {
       if (next.minutes === 0 && timed && !first) freeAfterTimed = true;
@@ -53,15 +53,16 @@ export function ownWay(c: Case): EngineRun {
       findings.push(proof.cut);
       continue;
     }
-    if (plan.length === 0) return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
+    if (plan.length === 0) break;
     first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
     if (plan.some((r) => askedAt.get(r) === c.asked)) again += 1;
+    const { usage } = inputOf(c, findings, declined, before);
     const proof = c.round(plan);
-    mended.push(...proof.done);
     for (const id of proof.done) askedAt.set(id, c.asked);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
-    findings.splice(0, findings.length, ...stillSpeaking(c.world.model, findings, proof.done));
-    findings.push(proof.cut);
+    const left = afterRepair(c.world.model, findings, proof.done);
+    before.push({ repairs: proof.done, findings: left.before, usage });
+    findings.splice(0, findings.length, ...left.still, proof.cut);
   }
   c.minutes = Math.max(c.minutes, LIMIT_MINUTES);
   return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
@@ -69,9 +70,10 @@ export function ownWay(c: Case): EngineRun {
 
 const statedOf = ({ repairs, plan }: TraceAnswer): number => repairs.find((r) => r.id === plan[0])?.probability ?? 0;
 
-function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlySet<string>, mended: readonly string[]): TraceInput {
+function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlySet<string>, before: readonly TraceBefore[]): TraceInput {
   const { usage } = c.machine;
-  const opened = mended.length === 0 ? [] : c.world.model.faults.filter((f) => mended.includes(f.repair)).map((f) => f.station);
+  const mended = before.flatMap((b) => b.repairs);
+  const opened = c.world.model.faults.filter((f) => mended.includes(f.repair)).map((f) => f.station);
   return {
     usage: {
       tubeHours: usage.tubeHours,
@@ -86,5 +88,6 @@ function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlyS
     declined: [...declined],
     symptom: "power",
     mended,
+    before,
   };
 }

@@ -22,14 +22,18 @@ describe("a case of the judge", () => {
     );
   });
 
-  it("charges a round its repairs, four minutes and the cut, and is weak no more when all is mended", () => {
+  it("charges a round its repairs, each station opened once, four minutes where it is made safe, and the cut; it is weak no more when all is mended", () => {
     fc.assert(
       fc.property(cases, ({ world, seed }) => {
         const c = new Case(world, seed);
         const all = world.model.faults.filter((f) => c.machine.faults.some((x) => x.id === f.id)).map((f) => f.repair);
         const before = c.minutes;
         const { done } = c.round([...new Set(all)]);
-        expect(c.minutes - before).toBeCloseTo(4 + c.check("known-cut").minutes + done.reduce((sum, r) => sum + c.repair(r).minutes, 0), 9);
+        const repairs = done.map(c.repair);
+        const shared = repairs.filter((r, i) => r.opens !== undefined && repairs.findIndex((x) => x.opens === r.opens) < i);
+        const own = repairs.reduce((sum, r) => sum + r.minutes, 0) - shared.reduce((sum, r) => sum + r.openingMinutes, 0);
+        const safe = repairs.some((r) => r.madeSafe) ? 4 : 0;
+        expect(c.minutes - before).toBeCloseTo(safe + c.check("known-cut").minutes + own, 9);
         // A repair fails once in twenty-five times.
         if (c.machine.faults.length === 0) expect(c.mainMended).toBe(true);
         expect(c.needless.size).toBeLessThanOrEqual(done.length);

@@ -37,8 +37,8 @@ export function worldOf(id: LayoutId): World {
   return { id, spec, model, watts };
 }
 
-/** Making safe, opening and closing for a round. */
-const ROUND_MINUTES = 4;
+/** Making safe for a round and closing after it. */
+const SAFE_MINUTES = 4;
 export const LIMIT_MINUTES = 120;
 /** Checks that fire: everything is closed for them. */
 const FIRES =
@@ -130,13 +130,19 @@ export class Case {
   /** Does repairs in one round and proves them by the cut that failed; says what was done, as one thing led to another. */
   round(repairs: readonly string[]): Proof & { readonly done: readonly string[] } {
     const done = [...repairs];
-    this.minutes += ROUND_MINUTES;
+    if (repairs.some((id) => this.repair(id).madeSafe)) this.minutes += SAFE_MINUTES;
+    const isOpen = new Set(this.opened);
+    const mend = (id: string) => {
+      const { minutes, opens, openingMinutes } = this.repair(id);
+      this.minutes += minutes - (opens !== undefined && isOpen.has(opens) ? openingMinutes : 0);
+      if (opens !== undefined) isOpen.add(opens);
+    };
     for (const id of repairs) {
-      this.minutes += this.repair(id).minutes;
+      mend(id);
       for (const harmed of this.harmSeen(id)) {
         if (done.includes(harmed)) continue;
         done.push(harmed);
-        this.minutes += this.repair(harmed).minutes;
+        mend(harmed);
       }
     }
     const faults = this.world.model.faults.filter((f) => done.includes(f.repair));

@@ -8,7 +8,7 @@ import { unmendedOf } from "../machine/unmended";
 import { chance, number, sinceDay, theStation } from "../words";
 import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
-import { caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
+import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
 import { seenBefore } from "./story";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
@@ -26,8 +26,9 @@ export async function answerView(
   stored: readonly Finding[],
   earlier: readonly TraceCase[] = [],
 ) {
-  const findings = caseFindings(g, openCase, stored);
-  const input = traceInput(g, openCase, findings);
+  const found = caseFindings(g, openCase, stored);
+  const findings = found.now;
+  const input = traceInput(g, openCase, found);
   const answer = await answered(services, g.trade.model, input);
   const names = g.trade.layout.names;
   const budget = answer.symptom === "power" ? budgetOf(g, input.baseline ?? {}, findings, answer) : undefined;
@@ -62,7 +63,7 @@ export async function answerView(
         .sort((a, b) => b.decibans - a.decibans)
         .map((e) => ({
           check: e.check,
-          words: wordsOfCheck(g, findings, e.check),
+          words: evidenceWords(g, found, e),
           decibans: e.decibans,
           weight: weightWords(e.decibans),
         })),
@@ -102,22 +103,24 @@ export async function answerView(
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
-    repair: repairView(g, answer, findings),
+    repair: repairView(g, answer, found),
     straight: straightView(g, answer),
     declined: [...new Set(declinedIn(g, openCase).map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
       id,
       title: id.startsWith("power@") ? "Watts: no meter here" : checkText(g.trade, id).title,
     })),
-    history: [...findings].reverse().map((f) => ({
-      key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
-      words: findingWords(g.trade, f),
-      day: sinceDay(f.atMs, g.nowMs),
-      atMs: f.atMs,
-      findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
-    })),
+    history: [...findings, ...found.before.flatMap((b) => b.findings)]
+      .sort((a, b) => b.atMs - a.atMs)
+      .map((f) => ({
+        key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
+        words: findings.includes(f) ? findingWords(g.trade, f) : beforeRepair(findingWords(g.trade, f)),
+        day: sinceDay(f.atMs, g.nowMs),
+        atMs: f.atMs,
+        findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
+      })),
     withdrawn: stored.filter((f) => f.withdrawn).map((f) => ({ id: f.id, words: findingWords(g.trade, f) })),
     lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
-    answered: findings.length,
+    answered: findings.length + found.before.reduce((sum, b) => sum + b.findings.length, 0),
   };
 }
 
@@ -260,7 +263,7 @@ function alongWith(g: Gathered, answer: TraceAnswer): string[] {
 /** Whether a repair lies behind a panel that is not for owners. */
 const isBooked = (g: Gathered, parts: readonly string[]) => parts.some((p) => procedureOf(g.trade, p)?.byOthers === true);
 
-function repairView(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]) {
+function repairView(g: Gathered, answer: TraceAnswer, findings: CaseFindings) {
   if (answer.repair === null) return undefined;
   const parts = roundParts(g, answer);
   const plan = planOf(g.trade, parts, { isRepair: true, grades: g.grades });
@@ -277,7 +280,7 @@ function repairView(g: Gathered, answer: TraceAnswer, findings: readonly Sourced
   };
 }
 
-function because(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]): string {
+function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): string {
   const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
   switch (answer.stop.reason) {
     case "seen":
@@ -292,11 +295,19 @@ function because(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFin
 }
 
 /** The look that showed the fault which is repaired. */
-function seenWords(g: Gathered, answer: TraceAnswer, findings: readonly SourcedFinding[]): string {
+function seenWords(g: Gathered, answer: TraceAnswer, findings: CaseFindings): string {
   const mended = new Set(g.trade.model.faults.filter((f) => f.repair === answer.repair).map((f) => f.id));
   const [strongest] = answer.evidence.filter((e) => mended.has(e.fault)).sort((a, b) => b.decibans - a.decibans);
-  return strongest ? wordsOfCheck(g, findings, strongest.check) : "the fault itself";
+  return strongest ? evidenceWords(g, findings, strongest) : "the fault itself";
 }
+
+/** What was found, and where it speaks of the machine before a repair, that it does. */
+function evidenceWords(g: Gathered, { now, before }: CaseFindings, { check, before: round }: TraceAnswer["evidence"][number]): string {
+  if (round === undefined) return wordsOfCheck(g, now, check);
+  return beforeRepair(wordsOfCheck(g, before[round]?.findings ?? [], check));
+}
+
+const beforeRepair = (words: string): string => `${words}, before the repair`;
 
 /** The likeliest repair, for an owner who will not ask on. */
 function straightView(g: Gathered, answer: TraceAnswer) {

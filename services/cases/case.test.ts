@@ -42,7 +42,8 @@ async function withCase(findings: { check: string; outcome?: string; value?: num
     const found = g.openCase?.id === id ? g.openCase : undefined;
     if (!found) throw new Error("no case");
     const stored = await listFindings(w.store, id);
-    return { g, found, findings: caseFindings(g, found, stored), view: await answerView({}, g, found, stored) };
+    const all = caseFindings(g, found, stored);
+    return { g, found, all, findings: all.now, view: await answerView({}, g, found, stored) };
   };
   return { w, view };
 }
@@ -106,9 +107,9 @@ describe("what a case reads from the log", () => {
     w.day(22);
     const nothingWrong = async (speedMmPerS: number) => {
       await w.log("cut", { materialId: 1, speedMmPerS, setPercent: 60, result: "hangs" });
-      const { g, found, findings } = await view();
+      const { g, found, all, findings } = await view();
       expect(findings.at(-1)).toMatchObject({ check: "known-cut", neededLnRatio: expect.closeTo(Math.log(speedMmPerS / 15.49), 2) });
-      return trace(g.trade.model, traceInput(g, found, findings)).nothingWrong;
+      return trace(g.trade.model, traceInput(g, found, all)).nothingWrong;
     };
     // A cut at the very edge may hang on a good machine; a slow one may not.
     const edge = await nothingWrong(15);
@@ -124,7 +125,7 @@ describe("what a case reads from the log", () => {
     await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" }, 20.6);
     const g = await w.look();
     const found = g.openCase?.id === id ? g.openCase : undefined;
-    expect(found && caseFindings(g, found, []).map((f) => f.outcome)).toEqual(["hangs"]);
+    expect(found && caseFindings(g, found, []).now.map((f) => f.outcome)).toEqual(["hangs"]);
   });
 
   it("hands the engine use, opened seats and the baseline", async () => {
@@ -132,8 +133,8 @@ describe("what a case reads from the log", () => {
     await w.log("service", { station: "lens", what: "seat-opened" }, 19);
     await w.log("service", { station: "coolant", what: "replaced" }, 11);
     await w.log("hours", { counterHours: 912 }, 21);
-    const { g, found, findings } = await view();
-    const input = traceInput(g, found, findings);
+    const { g, found, all } = await view();
+    const input = traceInput(g, found, all);
     expect(input.usage?.seatsOpened).toEqual([{ station: "lens", daysAgo: expect.closeTo(2, 3) }]);
     expect(input.usage).toMatchObject({ tubeHours: 912, ratedTubeHours: 3000, daysSinceCoolantChange: expect.closeTo(10, 3) });
     expect(input.baseline).toEqual({ powerW: { tube: 79, lens: 72 }, setPercent: 100 });
@@ -181,8 +182,8 @@ describe("what a case says", () => {
     const decline = (intent: string, check: string) => actByForm(w.services, "larkspur", 1, formOf({ intent, check }));
     await decline("decline", "power@lens");
     await decline("decline", "air-feel");
-    const { g, found, findings } = await view();
-    const asked = trace(g.trade.model, traceInput(g, found, findings)).nextChecks.map((c) => c.check);
+    const { g, found, all } = await view();
+    const asked = trace(g.trade.model, traceInput(g, found, all)).nextChecks.map((c) => c.check);
     expect(asked.filter((c) => c.startsWith("power@") || c === "air-feel")).toEqual([]);
     // What nobody remembers is unknown in this case, and asked in the next.
     await decline("decline", "onset");

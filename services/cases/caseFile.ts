@@ -15,7 +15,6 @@ export async function caseFile(services: Services, g: Gathered, caseId: number |
   const file = {
     machine: { preset: g.machine.layout, path: layout.path, fittings: layout.fittings },
     ...traceInput(g, found, findings),
-    findings: findings.map(({ source: _, atMs: __, ...said }) => said),
   };
   // As it is written, so without what is not there.
   const written = JSON.parse(JSON.stringify(file)) as unknown;

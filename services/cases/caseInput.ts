@@ -4,13 +4,13 @@ import { GRADES } from "#core/beam";
 import { censoredRatio } from "#core/cuts";
 import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
 import { lookCheckOf, mirrorNumberOf } from "#core/machine";
-import { lastReplacedMs, lastServiceMs } from "#core/schedule";
+import { doseSinceClean, lastReplacedMs, lastServiceMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
-import { stillSpeaking, type TraceBaseline, type TraceFinding, type TraceInput, type TraceUsage } from "#core/trace";
+import { afterRepair, type TraceBaseline, type TraceFinding, type TraceInput, type TraceUsage } from "#core/trace";
 import { ageingOf, factorOf } from "#core/wear";
 import type { Finding, TraceCase } from "#store/cases";
 import { opticsOf } from "../machine/condition";
-import type { Gathered } from "../machine/gather";
+import type { Gathered, MendedRound } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { goodReadings, loggedFindings } from "./logFindings";
 
@@ -120,20 +120,29 @@ export function everFound(g: Gathered, openCase: TraceCase, findings: readonly F
   return [...fromLog(g, openCase), ...answers].filter((f) => known.has(f.check)).sort((a, b) => a.atMs - b.atMs);
 }
 
-/** Findings of a case that still speak: of those before a repair that did not bring it back, what it left as it was. */
-export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): SourcedFinding[] {
-  return mendedIn(g, openCase).reduce(
-    (left, { endedMs, repairs }) => [
-      ...stillSpeaking(
-        g.trade.model,
-        left.filter((f) => f.atMs < endedMs),
-        repairs,
-      ),
-      ...left.filter((f) => f.atMs >= endedMs),
-    ],
-    everFound(g, openCase, findings),
-  );
+/** All that was found in a case, by what it speaks of: the machine as it is, or as it was before a repair that did not bring it back. */
+export interface CaseFindings {
+  readonly now: readonly SourcedFinding[];
+  readonly before: readonly { readonly round: MendedRound; readonly findings: readonly SourcedFinding[] }[];
 }
+
+export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): CaseFindings {
+  let now = everFound(g, openCase, findings);
+  const before = mendedIn(g, openCase).map((round) => {
+    const since = now.filter((f) => f.atMs >= round.endedMs);
+    const left = afterRepair(
+      g.trade.model,
+      now.filter((f) => f.atMs < round.endedMs),
+      round.repairs,
+    );
+    now = [...left.still, ...since];
+    return { round, findings: left.before };
+  });
+  return { now, before };
+}
+
+/** A finding as the engine takes it. */
+const plainly = ({ source: _, atMs: __, ...said }: SourcedFinding): TraceFinding => said;
 
 /** Repairs of this case so far; of a case that is closed they are in its report. */
 const mendedIn = (g: Gathered, openCase: TraceCase) => g.openCases.find((c) => c.id === openCase.id)?.mended ?? [];
@@ -189,25 +198,36 @@ function fittedWear(g: Gathered): TraceUsage["fitted"] {
   };
 }
 
-export function traceInput(g: Gathered, openCase: TraceCase, findings: readonly SourcedFinding[]): TraceInput {
-  const coolantMs = lastReplacedMs(g.log, "coolant");
+/** How the machine was used up to a time (ms). */
+function usageAt(g: Gathered, atMs: number): TraceUsage {
+  const coolantMs = lastReplacedMs(g.log, "coolant", atMs);
   return {
-    usage: {
-      tubeHours: g.usage.tubeHours,
-      ratedTubeHours: g.machine.ratedTubeHours,
-      smokeDoseSinceClean: Object.fromEntries(g.doses),
-      seatsOpened: eventsBetween(g.log, ["service"], g.nowMs - SEAT_MEMORY_DAYS * DAY_MS, Number.POSITIVE_INFINITY)
-        .filter((e) => opensSeat(g, e.payload))
-        .map((e) => ({ station: e.payload.station, daysAgo: daysSince(e.atMs, g.nowMs) })),
-      fitted: fittedWear(g),
-      daysSinceCoolantChange: coolantMs === undefined ? undefined : daysSince(coolantMs, g.nowMs),
-    },
+    tubeHours: g.usage.tubeHoursAt(atMs) ?? g.usage.tubeHours,
+    ratedTubeHours: g.machine.ratedTubeHours,
+    smokeDoseSinceClean: Object.fromEntries(g.trade.layout.stations.map((s) => [s.id, doseSinceClean(g.usage, g.log, s.id, atMs)])),
+    seatsOpened: eventsBetween(g.log, ["service"], atMs - SEAT_MEMORY_DAYS * DAY_MS, atMs)
+      .filter((e) => opensSeat(g, e.payload))
+      .map((e) => ({ station: e.payload.station, daysAgo: daysSince(e.atMs, atMs) })),
+    fitted: fittedWear(g),
+    daysSinceCoolantChange: coolantMs === undefined ? undefined : daysSince(coolantMs, atMs),
+  };
+}
+
+export function traceInput(g: Gathered, openCase: TraceCase, { now, before }: CaseFindings): TraceInput {
+  return {
+    usage: usageAt(g, g.nowMs),
     baseline: baselineOf(g),
-    findings,
+    findings: now.map(plainly),
     declined: [...declinedIn(g, openCase), ...neverAsked(g)],
     found: g.found,
     symptom: openCase.symptom,
     maxFaults: 3,
-    mended: [...new Set(mendedIn(g, openCase).flatMap((m) => m.repairs))],
+    mended: [...new Set(before.flatMap((b) => b.round.repairs))],
+    before: before.map(({ round, findings }) => ({
+      repairs: round.repairs,
+      findings: findings.map(plainly),
+      // As the round found it: its own cleans come later.
+      usage: usageAt(g, round.startedMs),
+    })),
   };
 }

@@ -105,8 +105,9 @@ const openCases = async (services: Services, machine: Machine): Promise<OpenCase
     })),
   );
 
-/** A repair round of an open case: what it mended, and when it ended. */
+/** A repair round of an open case: what it mended, when it was begun and when it ended. */
 export interface MendedRound {
+  readonly startedMs: number;
   readonly endedMs: number;
   readonly repairs: readonly string[];
 }
@@ -116,10 +117,10 @@ async function mendedIn(services: Services, machine: Machine, openCase: TraceCas
   const trade = tradeOf(machine);
   const rounds = await roundsOfCase(services.store, machine.id, openCase);
   return rounds
-    .flatMap(({ status, endedMs, parts }) => {
+    .flatMap(({ status, startedMs, endedMs, parts }) => {
       if (status !== "closed" || endedMs === undefined) return [];
       const repairs = trade.model.repairs.filter((r) => partsOfRepair(trade, r.id).some((p) => parts.includes(p)));
-      return [{ endedMs, repairs: repairs.map((r) => r.id) }];
+      return [{ startedMs, endedMs, repairs: repairs.map((r) => r.id) }];
     })
     .sort((a, b) => a.endedMs - b.endedMs);
 }
