@@ -65,7 +65,7 @@ function Why({ fault }: { fault: Fault }) {
       {fault.evidence.map((e) => {
         const width = `${Math.min(50, (50 * Math.abs(e.decibans)) / BAR_DECIBANS)}%`;
         return (
-          <div className="why-line" key={e.check}>
+          <div className="why-line" key={`${e.check} ${e.words} ${e.decibans}`}>
             <span>{e.words}</span>
             <span className="why-bar" aria-hidden="true">
               <i className={e.decibans > 0 ? "for" : "against"} style={{ width }} />

@@ -113,7 +113,7 @@ export async function answerView(
       .sort((a, b) => b.atMs - a.atMs)
       .map((f) => ({
         key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
-        words: findings.includes(f) ? findingWords(g.trade, f) : beforeRepair(findingWords(g.trade, f)),
+        words: findings.includes(f) ? findingWords(g.trade, f) : `${findingWords(g.trade, f)}, before the repair`,
         day: sinceDay(f.atMs, g.nowMs),
         atMs: f.atMs,
         findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
@@ -301,13 +301,11 @@ function seenWords(g: Gathered, answer: TraceAnswer, findings: CaseFindings): st
   return strongest ? evidenceWords(g, findings, strongest) : "the fault itself";
 }
 
-/** What was found, and where it speaks of the machine before a repair, that it does. */
+/** What was found, and that it speaks of the machine before a repair where it does. */
 function evidenceWords(g: Gathered, { now, before }: CaseFindings, { check, before: round }: TraceAnswer["evidence"][number]): string {
   if (round === undefined) return wordsOfCheck(g, now, check);
-  return beforeRepair(wordsOfCheck(g, before[round]?.findings ?? [], check));
+  return `${wordsOfCheck(g, before[round]?.findings ?? [], check)} (before)`;
 }
-
-const beforeRepair = (words: string): string => `${words}, before the repair`;
 
 /** The likeliest repair, for an owner who will not ask on. */
 function straightView(g: Gathered, answer: TraceAnswer) {

@@ -18,6 +18,8 @@ import { goodReadings, loggedFindings } from "./logFindings";
 export interface SourcedFinding extends TraceFinding {
   readonly source: { readonly kind: "answer"; readonly findingId: number } | { readonly kind: "log"; readonly eventId: number };
   readonly atMs: number;
+  /** How a round left the part: it speaks of the machine after its repairs. */
+  readonly asLeft?: boolean | undefined;
 }
 
 /** The baseline of every reading: the newest power walk flagged as known good. */
@@ -93,7 +95,13 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
       const station = g.trade.layout.stations.find((s) => s.id === event.payload.station);
       const check = station && lookCheckOf(station);
       if (!check || (lastServiceMs(g.log, event.payload.station) ?? 0) > event.atMs) continue;
-      found.push({ check, outcome: GRADES[event.payload.grade] as string, source: source(event.id), atMs: event.atMs });
+      found.push({
+        check,
+        outcome: GRADES[event.payload.grade] as string,
+        source: source(event.id),
+        atMs: event.atMs,
+        asLeft: event.payload.phase === "as-left",
+      });
     }
   }
   for (const { eventId, atMs, ...said } of loggedFindings(g, openCase.onsetMs, untilMs))
@@ -129,20 +137,20 @@ export interface CaseFindings {
 export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): CaseFindings {
   let now = everFound(g, openCase, findings);
   const before = mendedIn(g, openCase).map((round) => {
-    const since = now.filter((f) => f.atMs >= round.endedMs);
+    const isSince = (f: SourcedFinding) => f.atMs >= round.endedMs || (f.asLeft === true && f.atMs >= round.startedMs);
     const left = afterRepair(
       g.trade.model,
-      now.filter((f) => f.atMs < round.endedMs),
+      now.filter((f) => !isSince(f)),
       round.repairs,
     );
-    now = [...left.still, ...since];
+    now = [...left.still, ...now.filter(isSince)];
     return { round, findings: left.before };
   });
   return { now, before };
 }
 
 /** A finding as the engine takes it. */
-const plainly = ({ source: _, atMs: __, ...said }: SourcedFinding): TraceFinding => said;
+const plainly = ({ source: _, atMs: __, asLeft: ___, ...said }: SourcedFinding): TraceFinding => said;
 
 /** Repairs of this case so far; of a case that is closed they are in its report. */
 const mendedIn = (g: Gathered, openCase: TraceCase) => g.openCases.find((c) => c.id === openCase.id)?.mended ?? [];
