@@ -82,7 +82,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const usages = [...before.map((b) => b.usage ?? usage), usage];
   const found = sortFindings(model, { findings, baseline: input.baseline }, before.length);
   const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, idleUnder(model, found));
-  const symptom = inferSymptom(model, input);
+  const symptom = inferSymptom(model, { ...input, findings });
   const post = posterior(model, usages, input.found, sets, found, symptom, depth === "whole");
   const present = presentOf(model, before.length);
   const states = marginals(present, sets, post);
@@ -121,7 +121,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     decided,
     done,
     input.opened ?? [],
-    hasWatts(input),
+    hasWatts({ ...input, findings }),
     isTired(model, input),
     depth === "whole" ? EXPLAINED : 0,
   );
@@ -129,7 +129,12 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const seen = seenFaults(plain, input.findings ?? []);
   const barred = barredIn(plain, decided.probability, input);
   const round = roundOver(model, heavy, post, barred, input.opened ?? []);
-  const seenFirst = seenRepair(plain, seen, symptom, chances);
+  // What the owner came with is the trouble; a look for its cause comes before its repair.
+  const looked = seenFaults(
+    plain,
+    (input.findings ?? []).filter((f) => f.complaint !== true),
+  );
+  const seenFirst = seenRepair(plain, looked, symptom, chances);
   const plan = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
   const main = plan[0];
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;

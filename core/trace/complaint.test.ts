@@ -38,6 +38,22 @@ describe("a complaint", () => {
     expect(came.nothingWrong).toBeLessThan(asked.nothingWrong / 2);
   });
 
+  it("is not a look for its cause: a head that drags is asked about before its rails are wiped, and the round still holds what was seen", () => {
+    const drags: TraceFinding = { check: "bearing-push", outcome: "drags" };
+    const came = trace(model, { findings: [{ ...drags, complaint: true }], symptom: "motion" });
+    expect(came.repair).toBeNull();
+    expect(came.nextChecks.find((c) => c.helps)?.check).toBe("rail-touch");
+    expect(came.plan[0]).toBe("clean-rails");
+    const gritty = trace(model, {
+      findings: [
+        { ...drags, complaint: true },
+        { check: "rail-touch", outcome: "gritty" },
+      ],
+      symptom: "motion",
+    });
+    expect(gritty.repair).toBe("clean-rails");
+  });
+
   it("of nothing odd, and how it came, say what they always do", () => {
     for (const plain of [
       { check: "water-look", outcome: "clear" },

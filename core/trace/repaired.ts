@@ -1,9 +1,9 @@
-/** What was found before a repair and speaks of the state before it: after the repair it says nothing any more. */
+/** Which findings from before a repair still speak of the machine as it is; the others speak of it as it was (`past.ts`). */
 import { placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceFinding, TraceModel } from "./types";
 
 /**
- * The findings from before repairs that still speak after them: how it began, and whatever shows nothing that the repairs served or may
+ * The findings from before repairs that still speak of the machine as it is after them: how it began, and whatever shows nothing that the repairs served or may
  * have put back wrong. Cuts and ladders are the loss then; watts read before the first part served are the same light still.
  *
  * @example stillSpeaking(model, [{ check: "lens-look" }, { check: "in-run" }, { check: "onset" }], ["clean-lens"]) // the onset alone
@@ -38,7 +38,7 @@ const isUpstream = (model: TraceModel, { measures }: CheckSpec, changed: readonl
 
 /**
  * Whether a finding speaks for what a repair mends: an answer likelier with the fault than without, or a figure of something it shifts. Of
- * a repair that was done this is what was found since, for what was found before speaks no more.
+ * a repair that was done this is what was found since: what was found before it speaks of before.
  */
 export function speaksFor(model: TraceModel, repair: string, findings: readonly TraceFinding[]): boolean {
   const mended = model.faults.filter((f) => f.repair === repair);

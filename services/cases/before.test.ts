@@ -1,0 +1,102 @@
+/** A case in which a repair did not bring it back: what was found before it, and what is known since. */
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { describe, expect, it } from "vitest";
+import { addFinding, listFindings, openCase } from "#store/cases";
+import { findRound, saveAnswers, startRound } from "#store/rounds";
+import { closeRound } from "../rounds/close";
+import { DAY, rungs, START, TestWorkshop } from "../testWorkshop";
+import { answered } from "./answered";
+import { answerView } from "./answerView";
+import { caseFile } from "./caseFile";
+import { caseFindings, traceInput } from "./caseInput";
+
+/** Weak since day 20, film seen on the lens on day 21, the lens cleaned on day 22: the ladder is as weak as before. */
+async function failedClean(asLeft?: number) {
+  const w = await TestWorkshop.open();
+  w.day(1);
+  await w.ladder(15, true);
+  await w.log("hours", { counterHours: 100 }, 1);
+  await w.log("hours", { counterHours: 140 }, 20);
+  w.day(21);
+  const opening = [{ check: "known-cut", outcome: "hangs" }];
+  const signed = { title: "Weak", sign: "x", symptom: "power" as const, onsetMs: START + 20 * DAY, requestKey: "c", findings: opening };
+  const id = await openCase(w.store, 1, signed, w.nowMs);
+  await addFinding(w.store, id, { check: "lens-look", outcome: "film" }, "film", w.nowMs + 1);
+  await addFinding(w.store, id, { check: "mirror-look@2", outcome: "clear" }, "clear", w.nowMs + 2);
+  w.day(22);
+  const roundId = await startRound(w.store, 1, { title: "Clean the lens", parts: ["lens"], caseId: id, requestKey: "r" }, w.nowMs);
+  const done = { stepId: "lens.clean", answer: { done: true as const, atMs: w.nowMs + 1000 }, requestKey: "b" };
+  const left = { stepId: "lens.left", answer: { done: true as const, grade: asLeft ?? 0, atMs: w.nowMs + 2000 }, requestKey: "l" };
+  await saveAnswers(w.store, roundId, asLeft === undefined ? [done] : [done, left], w.nowMs + 3000);
+  w.nowMs += 60_000;
+  const round = await findRound(w.store, 1, roundId);
+  if (!round) throw new Error("no round");
+  const ladder = { materialId: 1, setPercent: 60, rungs: rungs(11) };
+  await closeRound(w.services, "larkspur", round, { kind: "ladder", ladder }, w.sent("round end"));
+  w.nowMs += 60_000;
+  const g = await w.look();
+  const [found] = g.openCases;
+  if (!found) throw new Error("closed");
+  const stored = await listFindings(w.store, id);
+  return { w, g, id, found, stored, all: caseFindings(g, found, stored) };
+}
+
+describe("after a repair that did not bring it back", () => {
+  it("what the repair served is of before, with the use of then; what it left alone is as it is, and the proof is of now", async () => {
+    const { g, found, all } = await failedClean();
+    expect(all.now.map((f) => f.check)).toEqual(["mirror-look@2", "ladder"]);
+    expect(all.before.map((b) => b.findings.map((f) => `${f.check} ${f.outcome}`))).toEqual([["known-cut hangs", "lens-look film"]]);
+    const input = traceInput(g, found, all);
+    expect(input.mended).toContain("clean-lens");
+    const [before] = input.before ?? [];
+    expect(before?.repairs).toContain("clean-lens");
+    expect(input.usage?.smokeDoseSinceClean?.lens).toBeLessThan(0.5);
+    expect(before?.usage?.smokeDoseSinceClean?.lens).toBeGreaterThan(5);
+    expect(before?.usage?.smokeDoseSinceClean?.["mirror-2"]).toBeCloseTo(input.usage?.smokeDoseSinceClean?.["mirror-2"] ?? 0, 6);
+  });
+
+  it("a round's own look as it left the part is of after it", async () => {
+    const { all } = await failedClean(2);
+    expect(all.now.map((f) => `${f.check} ${f.outcome ?? ""}`)).toContain("lens-look film");
+    expect(all.before[0]?.findings.map((f) => f.check)).toEqual(["known-cut", "lens-look"]);
+  });
+
+  it("shows all of it, each with its time, and names the repair no more", async () => {
+    const { w, g, found, stored } = await failedClean();
+    const view = await answerView(w.services, g, found, stored);
+    const words = view.history.map((h) => h.words);
+    expect(words).toEqual(
+      expect.arrayContaining(["usual cut hangs, before the repair", "lens showed film, before the repair", "M2 looked clear"]),
+    );
+    expect(view.answered).toBe(4);
+    const reasons = view.faults.flatMap((f) => f.evidence.map((e) => e.words));
+    expect(reasons.some((r) => r.endsWith("(before)"))).toBe(true);
+    expect(view.repair?.id).not.toBe("clean-lens");
+    expect(view.straight?.id).not.toBe("clean-lens");
+  });
+
+  it("goes into its file, from which the command reads the same answer; a wrong one names its place", async () => {
+    const { w, g, id, found, all } = await failedClean();
+    const here = await answered({}, g.trade.model, traceInput(g, found, all));
+    const file = await caseFile(w.services, g, id);
+    const path = join(mkdtempSync(join(tmpdir(), "clenor-before-")), "case.json");
+    const run = (content: unknown) => {
+      writeFileSync(path, JSON.stringify(content));
+      return spawnSync(process.execPath, ["--import", "tsx", "scripts/trace.ts", path], { encoding: "utf8" });
+    };
+    const { stdout, stderr } = run(file);
+    expect(stderr).toBe("");
+    const there = JSON.parse(stdout) as { faults: unknown[]; plan: unknown[] };
+    expect(there.faults).toEqual(JSON.parse(JSON.stringify(here.faults.map(({ id: fault, probability }) => ({ id: fault, probability })))));
+    expect(there.plan).toEqual(here.plan);
+    const [before] = file.before ?? [];
+    const wrong = run({ ...file, before: [{ ...before, findings: [{ check: "lens-look", outcome: "purple" }] }] });
+    expect(wrong.status).toBe(2);
+    expect(wrong.stderr).toMatch(/before\.0\.findings\.0\.outcome: "purple" is not an outcome of lens-look/);
+    const unknown = run({ ...file, before: [{ repairs: ["polish-lens"], findings: [] }] });
+    expect(unknown.stderr).toMatch(/before\.0\.repairs\.0: "polish-lens" is not a repair/);
+  });
+});
