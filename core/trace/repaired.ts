@@ -3,8 +3,9 @@ import { placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceFinding, TraceModel } from "./types";
 
 /**
- * The findings from before repairs that still speak of the machine as it is after them: how it began, and whatever shows nothing that the repairs served or may
- * have put back wrong. Cuts and ladders are the loss then; watts read before the first part served are the same light still.
+ * The findings from before repairs that still speak of the machine as it is after them: how it began, and whatever shows nothing that the
+ * repairs served or may have put back wrong. Cuts and ladders are the loss then; watts read before the first part served are the same
+ * light still.
  *
  * @example stillSpeaking(model, [{ check: "lens-look" }, { check: "in-run" }, { check: "onset" }], ["clean-lens"]) // the onset alone
  */
@@ -37,8 +38,8 @@ const isUpstream = (model: TraceModel, { measures }: CheckSpec, changed: readonl
   measures?.kind === "power" && changed.every((f) => f.lossAt === undefined || placeOf(model, f.lossAt) > placeOf(model, measures.station));
 
 /**
- * Whether a finding speaks for what a repair mends: an answer likelier with the fault than without, or a figure of something it shifts. Of
- * a repair that was done this is what was found since: what was found before it speaks of before.
+ * Whether a finding speaks for what a repair mends: an answer likelier with the fault than without, or a figure of something it shifts. Of a
+ * repair that was done this is what was found since: what was found before it speaks of before.
  */
 export function speaksFor(model: TraceModel, repair: string, findings: readonly TraceFinding[]): boolean {
   const mended = model.faults.filter((f) => f.repair === repair);
