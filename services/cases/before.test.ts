@@ -14,7 +14,7 @@ import { caseFile } from "./caseFile";
 import { caseFindings, traceInput } from "./caseInput";
 
 /** Weak since day 20, film seen on the lens on day 21, the lens cleaned on day 22: the ladder is as weak as before. */
-async function failedClean(asLeft?: number) {
+async function failedClean(asLeft?: number, isSkipped = false) {
   const w = await TestWorkshop.open();
   w.day(1);
   await w.ladder(15, true);
@@ -28,7 +28,8 @@ async function failedClean(asLeft?: number) {
   await addFinding(w.store, id, { check: "mirror-look@2", outcome: "clear" }, "clear", w.nowMs + 2);
   w.day(22);
   const roundId = await startRound(w.store, 1, { title: "Clean the lens", parts: ["lens"], caseId: id, requestKey: "r" }, w.nowMs);
-  const done = { stepId: "lens.clean", answer: { done: true as const, atMs: w.nowMs + 1000 }, requestKey: "b" };
+  const clean = isSkipped ? { skipped: "no swabs left" } : { done: true as const };
+  const done = { stepId: "lens.clean", answer: { ...clean, atMs: w.nowMs + 1000 }, requestKey: "b" };
   const left = { stepId: "lens.left", answer: { done: true as const, grade: asLeft ?? 0, atMs: w.nowMs + 2000 }, requestKey: "l" };
   await saveAnswers(w.store, roundId, asLeft === undefined ? [done] : [done, left], w.nowMs + 3000);
   w.nowMs += 60_000;
@@ -62,6 +63,14 @@ describe("after a repair that did not bring it back", () => {
     const { all } = await failedClean(2);
     expect(all.now.map((f) => `${f.check} ${f.outcome ?? ""}`)).toContain("lens-look film");
     expect(all.before[0]?.findings.map((f) => f.check)).toEqual(["known-cut", "lens-look"]);
+  });
+
+  it("does not take a clean for done that was passed over in its round: it is named again", async () => {
+    const { w, g, found, stored, all } = await failedClean(undefined, true);
+    expect(all.now.map((f) => `${f.check} ${f.outcome ?? ""}`)).toEqual(expect.arrayContaining(["lens-look film", "known-cut hangs"]));
+    expect(traceInput(g, found, all).mended).not.toContain("clean-lens");
+    const view = await answerView(w.services, g, found, stored);
+    expect(view.repair?.id ?? view.straight?.id).toBe("clean-lens");
   });
 
   it("shows all of it, each with its time, and names the repair no more", async () => {

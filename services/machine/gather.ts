@@ -13,8 +13,9 @@ import type { Services } from "../context";
 import { NotHere } from "../refusal";
 import { conditionAt, type Evidence } from "./condition";
 import { referenceBaseline } from "./ladders";
-import { partsOfRepair, planOfRound } from "./plans";
+import { planOfRound } from "./plans";
 import { type Projection, projectionOf } from "./projection";
+import { repairsDone } from "./repairsDone";
 import { type Trade, tradeOf } from "./trade";
 
 /** A grade with when it was given, and what was seen where it was no grade that was picked. */
@@ -115,13 +116,13 @@ export interface MendedRound {
 /** Rounds of a case that were closed with a proof while the case went on. */
 async function mendedIn(services: Services, machine: Machine, openCase: TraceCase): Promise<MendedRound[]> {
   const trade = tradeOf(machine);
-  const rounds = await roundsOfCase(services.store, machine.id, openCase);
+  const closed = (await roundsOfCase(services.store, machine.id, openCase)).filter((r) => r.status === "closed");
+  const rounds = await Promise.all(closed.map((r) => findRound(services.store, machine.id, r.id)));
   return rounds
-    .flatMap(({ status, startedMs, endedMs, parts }) => {
-      if (status !== "closed" || endedMs === undefined) return [];
-      const repairs = trade.model.repairs.filter((r) => partsOfRepair(trade, r.id).some((p) => parts.includes(p)));
-      return [{ startedMs, endedMs, repairs: repairs.map((r) => r.id) }];
-    })
+    .flatMap((round) =>
+      round?.endedMs === undefined ? [] : [{ startedMs: round.startedMs, endedMs: round.endedMs, repairs: repairsDone(trade, round) }],
+    )
+    .filter((r) => r.repairs.length > 0)
     .sort((a, b) => a.endedMs - b.endedMs);
 }
 

@@ -30,6 +30,12 @@ async function repairRound(parts: string[]): Promise<{ w: TestWorkshop; round: (
   );
   w.day(22);
   const id = await startRound(w.store, 1, { title: "Clean the lens", parts, caseId, requestKey: "r" }, w.nowMs);
+  const done = parts.map((p) => ({
+    stepId: p === "lens" ? "lens.clean" : `${p}.do`,
+    answer: { done: true as const, atMs: w.nowMs },
+    requestKey: `done-${p}`,
+  }));
+  await saveAnswers(w.store, id, done, w.nowMs);
   const round = async () => {
     const found = await findRound(w.store, 1, id);
     if (!found) throw new Error("no round");

@@ -16,7 +16,8 @@ import { caseFindings, everFound, traceInput } from "../cases/caseInput";
 import { expectedAfterRepair } from "../cases/expected";
 import type { Services } from "../context";
 import { type Gathered, gather } from "../machine/gather";
-import { partsOfRepair, planOfRound } from "../machine/plans";
+import { planOfRound } from "../machine/plans";
+import { repairsDone } from "../machine/repairsDone";
 import type { Trade } from "../machine/trade";
 import { percentOf } from "../words";
 import { fromShelf, takeSpares } from "../workshop/spares";
@@ -121,6 +122,9 @@ async function provenBy(
 ): Promise<string | undefined> {
   const ladder = after.ladders.findLast((l) => l.event.roundId === roundId)?.effective;
   if (ladder) {
+    // A round that mended nothing proves no repair, whatever its ladder says.
+    const walked = await findRound(services.store, after.machine.id, roundId);
+    if (!walked || repairsDone(after.trade, walked).length === 0) return undefined;
     const expected = expectedAfterRepair(after, openCase.onsetMs);
     if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return undefined;
     // The proof holds when the expected power lies within its 90 % range, or it came out better still.
@@ -141,7 +145,10 @@ async function provenBy(
 async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
   const stored = await listFindings(services.store, openCase.id);
   const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
-  const mended = g.trade.model.faults.filter((f) => partsOfRepair(g.trade, f.repair).some((p) => round.parts.includes(p))).map((f) => f.id);
+  // As it was answered in the end, on whichever device; what was passed over ended nothing.
+  const walked = await findRound(services.store, g.machine.id, round.id);
+  const done = walked ? repairsDone(g.trade, walked) : [];
+  const mended = g.trade.model.faults.filter((f) => done.includes(f.repair)).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
   await closeCase(
     services.store,
@@ -151,7 +158,7 @@ async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase,
     services.nowMs(),
   );
 }
-type RepairRound = Pick<Round, "title" | "parts">;
+type RepairRound = Pick<Round, "id" | "title">;
 
 /** Setting of a data folder in which no case can have been left half closed. */
 export const HALF_CLOSED = "half-closed-cases-finished";
