@@ -1,5 +1,5 @@
-/** Which repairs a round carried out: a part that was passed over, or needed nothing, was not mended by it. */
-import type { Step } from "#core/rounds";
+/** Which repairs a round carried out: a part that was passed over in it is as it was. */
+import { isAsked, type Step } from "#core/rounds";
 import type { Round } from "#store/rounds";
 import { partsOfRepair, planOfRound } from "./plans";
 import type { Trade } from "./trade";
@@ -7,18 +7,16 @@ import type { Trade } from "./trade";
 type Answers = Round["answers"];
 
 /**
- * Whether a part of a round was worked on: a step that cleans, changes or sets it was done. Taking it out of its seat is none; where a part
- * has no such step, none of its own was skipped.
+ * Whether a part of a round is right since: a step that cleans, changes or sets it was done, or it was looked at and needed none. Taking it
+ * out of its seat is none of these; what was skipped, or asked for and not done, leaves it as it was.
  */
 function isServed(part: string, steps: readonly Step[], answers: Answers): boolean {
   const own = steps.filter((s) => s.id.startsWith(`${part}.`));
   const serving = own.filter((s) => s.service !== undefined && s.service.what !== "seat-opened");
-  if (serving.length === 0) return own.every((s) => answers.get(s.id)?.skipped === undefined);
-  return serving.some((s) => {
-    const answer = answers.get(s.id);
-    const said = s.seen?.find((o) => o.id === answer?.choice);
-    return answer?.done === true && answer.skipped === undefined && said?.served !== false;
-  });
+  const isPassed = (s: Step) => answers.get(s.id)?.skipped !== undefined;
+  const isRefused = (s: Step) => s.seen?.find((o) => o.id === answers.get(s.id)?.choice)?.served === false;
+  if (serving.some((s) => answers.get(s.id)?.done === true && !isPassed(s) && !isRefused(s))) return true;
+  return !own.some((s) => isPassed(s) || isRefused(s)) && !serving.some((s) => isAsked(s, answers));
 }
 
 /** Repairs of this machine that a round carried out, by their ids. */
