@@ -68,6 +68,14 @@ export interface RoundRecord {
   readonly stepId: string;
 }
 
+/** Whether a step was done, not passed over, and not answered with what leaves it undone. */
+export const isServed = (step: Step, answer: RoundAnswer | undefined): boolean =>
+  answer?.done === true && answer.skipped === undefined && !isRefused(step, answer);
+
+/** Whether the answer chosen at a step says that it could not be done. */
+export const isRefused = (step: Step, answer: RoundAnswer | undefined): boolean =>
+  step.seen?.find((o) => o.id === answer?.choice)?.served === false;
+
 /**
  * What a round leaves in the log: every grade given, whether the step was then walked on, left or skipped (what was seen was seen), and
  * every service done.
@@ -91,7 +99,7 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
         payload: { station: step.station, phase: step.phase ?? "as-found", grade, ...(said ? { seen: said.label } : {}), ...note },
       });
     }
-    if (step.station && step.service && answer.done && answer.skipped === undefined && said?.served !== false) {
+    if (step.station && step.service && isServed(step, answer)) {
       const { what, task } = step.service;
       records.push({
         kind: "service",

@@ -18,7 +18,7 @@ export interface Told {
   readonly before: readonly TraceBefore[];
 }
 
-/** The times of a case: one before each of its repairs, and the last, now. */
+/** A check as it was answered at a time of the case: there is one time before each of its repairs, and the last, now. */
 const idAt = (check: string, time: number) => `${check} before ${time + 1}`;
 
 /** The last model made of each machine's: a case asks it again for every answer. */
@@ -60,6 +60,7 @@ function modelOf(plain: TraceModel, before: readonly TraceBefore[]): TraceModel 
   // How it began is told of what there was then, whenever it is told.
   const history = plain.checks.filter((c) => c.speaksOf === "history").map((c) => c.id);
   const historyOf = (fault: FaultSpec) => Object.fromEntries(Object.entries(fault.effects).filter(([id]) => history.includes(id)));
+  const effectsNow = (fault: FaultSpec) => Object.fromEntries(Object.entries(fault.effects).filter(([id]) => !history.includes(id)));
   const now = before.length;
   const opened = before.map((b) => new Set(plain.faults.filter((f) => b.repairs.includes(f.repair)).map((f) => f.station)));
 
@@ -82,15 +83,13 @@ function modelOf(plain: TraceModel, before: readonly TraceBefore[]): TraceModel 
         left *= 1 - MENDS;
       }
       if (fault.usage?.kind === "seat" && opened[t]?.has(fault.usage.station)) {
-        const { ...effects } = fault.effects;
-        for (const id of history) delete (effects as Record<string, unknown>)[id];
         others.push({
           ...fault,
           id: `${fault.id} since ${t + 1}`,
           span: { of, from: t + 1, until: now },
           usage: undefined,
           oddsFactor: SEAT_OPENED,
-          effects: { ...effects, ...effectsAt(fault, t + 1, now) },
+          effects: { ...effectsNow(fault), ...effectsAt(fault, t + 1, now) },
         });
       }
     });

@@ -82,9 +82,11 @@ export async function closeRound(
     else await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
     if (openCase && proof.kind === "repeat")
       await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, rowKey(sent), nowMs);
-    if (openCase && ended) {
-      const words = await provenBy(inside, await gather(inside, slug), openCase, round.id, nowMs);
-      if (words !== undefined) await closeCaseAs(inside, before, openCase, round, words);
+    // As it was answered in the end, on whichever device.
+    const walked = openCase && ended ? await findRound(tx, before.machine.id, round.id) : undefined;
+    if (openCase && walked) {
+      const words = await provenBy(inside, await gather(inside, slug), openCase, walked, nowMs);
+      if (words !== undefined) await closeCaseAs(inside, before, openCase, walked, words);
     }
     return ended ? "closed" : "logged";
   });
@@ -117,14 +119,13 @@ async function provenBy(
   services: Services,
   after: Gathered,
   openCase: TraceCase,
-  roundId: number,
+  round: Round,
   endedMs: number,
 ): Promise<string | undefined> {
-  const ladder = after.ladders.findLast((l) => l.event.roundId === roundId)?.effective;
+  const ladder = after.ladders.findLast((l) => l.event.roundId === round.id)?.effective;
   if (ladder) {
     // A round that mended nothing proves no repair, whatever its ladder says.
-    const walked = await findRound(services.store, after.machine.id, roundId);
-    if (!walked || repairsDone(after.trade, walked).length === 0) return undefined;
+    if (repairsDone(after.trade, round).length === 0) return undefined;
     const expected = expectedAfterRepair(after, openCase.onsetMs);
     if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return undefined;
     // The proof holds when the expected power lies within its 90 % range, or it came out better still.
@@ -133,7 +134,7 @@ async function provenBy(
   }
   const findings = everFound(after, openCase, await listFindings(services.store, openCase.id));
   const failed = failedCheck(after, findings);
-  const cut = after.log.kinds.cut.findLast((e) => e.roundId === roundId);
+  const cut = after.log.kinds.cut.findLast((e) => e.roundId === round.id);
   // The cut is in the log and speaks there; it closes the case only where it was a cut that failed.
   if (cut) return failed === "known-cut" && cut.payload.result === "through" ? "the usual cut drops through again" : undefined;
   const passes = after.trade.model.checks.find((c) => c.id === failed)?.outcomes[0];
@@ -142,12 +143,11 @@ async function provenBy(
 }
 
 /** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
-async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: RepairRound, proof: string): Promise<void> {
+async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: Round, proof: string): Promise<void> {
   const stored = await listFindings(services.store, openCase.id);
   const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
-  // As it was answered in the end, on whichever device; what was passed over ended nothing.
-  const walked = await findRound(services.store, g.machine.id, round.id);
-  const done = walked ? repairsDone(g.trade, walked) : [];
+  // What was passed over ended nothing.
+  const done = repairsDone(g.trade, round);
   const mended = g.trade.model.faults.filter((f) => done.includes(f.repair)).map((f) => f.id);
   const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
   await closeCase(
@@ -158,7 +158,6 @@ async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase,
     services.nowMs(),
   );
 }
-type RepairRound = Pick<Round, "id" | "title">;
 
 /** Setting of a data folder in which no case can have been left half closed. */
 export const HALF_CLOSED = "half-closed-cases-finished";
@@ -180,7 +179,7 @@ export async function finishHalfClosed(services: Services): Promise<number> {
         const g = await gather(then, machine.slug);
         const { openCase } = g;
         const round = openCase && (await findRound(tx, machine.id, line.id));
-        const words = openCase && (await provenBy(then, g, openCase, line.id, endedMs));
+        const words = openCase && round && (await provenBy(then, g, openCase, round, endedMs));
         if (!openCase || !round || words === undefined) continue;
         await closeCaseAs(then, g, openCase, round, words);
         finished += 1;
