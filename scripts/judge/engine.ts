@@ -41,8 +41,22 @@ export function ownWay(c: Case): EngineRun {
       if (next.minutes > 0) timed = true;
       if (next.check.startsWith("power@") && !c.hasMeter) wattsAsked += 1;
       const found = c.ask(next.check);
-      if (found) findings.push(found);
-      else declined.add(next.check);
+      if (!found) {
+        declined.add(next.check);
+        continue;
+      }
+      const { tries } = c.check(next.check);
+      if (tries && c.brings(found)) {
+        first ??= {
+          repair: tries.repair,
+          plan: [tries.repair],
+          stated: answer.repairs.find((r) => r.id === tries.repair)?.probability ?? 0,
+          asked: c.asked,
+          findings: [...findings],
+        };
+        return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
+      }
+      findings.push(found);
       continue;
     }
     const plan = answer.plan;
@@ -61,10 +75,11 @@ export function ownWay(c: Case): EngineRun {
     for (const id of proof.done) askedAt.set(id, c.asked);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
     const left = afterRepair(c.world.model, findings, proof.done);
-    before.push({ repairs: proof.done, findings: left.before, usage });
-    findings.splice(0, findings.length, ...left.still, proof.cut);
+    const seen = proof.asFound.filter((f) => !left.before.some((x) => x.check === f.check));
+    before.push({ repairs: proof.done, findings: [...left.before, ...seen], usage });
+    findings.splice(0, findings.length, ...left.still, ...proof.asLeft, proof.cut);
   }
-  c.minutes = Math.max(c.minutes, LIMIT_MINUTES);
+  c.gaveUp = true;
   return { first, again, gaveUp: true, freeAfterTimed, wattsAsked };
 }
 

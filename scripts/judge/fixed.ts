@@ -23,7 +23,7 @@ export function cleanHeadFirst(c: Case): void {
         : [id];
     if (c.round(round.slice(0, 1).concat(freeWith(c, round))).holds) return;
   }
-  c.minutes = LIMIT_MINUTES;
+  c.gaveUp = true;
 }
 
 /** Of a lens that comes out to be cleaned, its side and seat are put right on the way seven times in ten. */
@@ -82,11 +82,12 @@ export function walkFromTube(c: Case): void {
     if (!found) continue;
     const isBad = found.value === undefined ? stop.bad.includes(found.outcome ?? "") : isBeyond(stop, found.value);
     if (!isBad) continue;
+    if (c.brings(found)) return;
     const repair = typeof stop.repairs === "string" ? stop.repairs : stop.repairs[found.outcome ?? ""];
     if (repair === undefined || !has(c, repair) || c.rounds.some((r) => r.includes(repair))) continue;
     if (c.round([repair]).holds) return;
   }
-  c.minutes = LIMIT_MINUTES;
+  c.gaveUp = true;
 }
 
 /** Figures of which little is bad: current and flow. */

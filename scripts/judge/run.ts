@@ -3,7 +3,7 @@
 import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Oracle } from "./oracle";
-import { Case, type LayoutId, LIMIT_MINUTES, worldOf } from "./world";
+import { Case, type LayoutId, LIMIT_MINUTES, type Spent, worldOf } from "./world";
 
 export interface Judged {
   readonly layout: LayoutId;
@@ -22,6 +22,9 @@ export interface Judged {
     readonly oracleAll?: boolean;
     readonly findings: string;
   };
+  /** What Clenor's way took by what it was spent on, and its story. */
+  readonly spent: Spent;
+  readonly story: string;
   readonly again: number;
   readonly freeAfterTimed: boolean;
   readonly wattsAsked: number;
@@ -44,10 +47,16 @@ const oracle = Number(particles) > 0 ? new Oracle(world, Number(particles), 77_0
 function judged(c: Case, work: () => void): PolicyRun {
   const after: boolean[] = [];
   const round = c.round.bind(c);
+  const brings = c.brings.bind(c);
   c.round = (...args) => {
     const proof = round(...args);
     after.push(c.mainMended);
     return proof;
+  };
+  c.brings = (found) => {
+    const isBack = brings(found);
+    if (isBack) after.push(c.mainMended);
+    return isBack;
   };
   work();
   const firstRepair = c.rounds[0]?.[0];
@@ -91,6 +100,8 @@ for (let seed = Number(from); seed < Number(to); seed++) {
     faults: before.faults.map((x) => x.id),
     mains: [...own.mains],
     policies,
+    spent: own.spent,
+    story: own.story.join(" "),
     again: run?.again ?? 0,
     freeAfterTimed: run?.freeAfterTimed ?? false,
     wattsAsked: run?.wattsAsked ?? 0,

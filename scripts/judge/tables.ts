@@ -32,6 +32,8 @@ function calibration(all: readonly Judged[]): string {
   return `  calibration of the first repair: said ${lines.map((l) => (100 * l.said).toFixed(0)).join(" ")}; found ${lines.map((l) => (100 * l.found).toFixed(0)).join(" ")}; mean error ${(100 * error).toFixed(1)} points (wanted: 4), Brier ${brier.toFixed(3)}`;
 }
 
+const spent = (js: readonly Judged[], on: keyof Judged["spent"]) => mean(js.map((j) => j.spent[on])).toFixed(0);
+
 export function tables(all: readonly Judged[]): string {
   const out: string[] = [];
   for (const layout of [...new Set(all.map((j) => j.layout)), "all"]) {
@@ -70,7 +72,9 @@ export function tables(all: readonly Judged[]): string {
           some.map((j) => j.policies.own.minutes),
           0.9,
         ) / betterP90
-      ).toFixed(2)} (wanted: 0.6)`,
+      ).toFixed(
+        2,
+      )} (wanted: 0.6); spent on asking ${spent(some, "asked")}, mending ${spent(some, "mended")}, proofs ${spent(some, "proven")}`,
       `  asked before the first repair: median ${quantile(
         firsts.map((f) => f.asked),
         0.5,

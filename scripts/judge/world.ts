@@ -3,7 +3,7 @@ import { type Layout, layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { powerAlong } from "#core/beam";
-import { traceSpec } from "#core/machine";
+import { lookCheckOf, traceSpec } from "#core/machine";
 import {
   answerFrom,
   drawTroubled,
@@ -52,10 +52,26 @@ export interface Proof {
   readonly cut: TraceFinding;
 }
 
+/** What a round showed besides: the grades of what it cleaned, as they were found and as they were left. */
+export interface RoundDone extends Proof {
+  readonly done: readonly string[];
+  /** Cleans of what was left with film, made twice. */
+  readonly again: readonly string[];
+  readonly asFound: readonly TraceFinding[];
+  readonly asLeft: readonly TraceFinding[];
+}
+
+/** What minutes are spent on. */
+export type Spent = Readonly<Record<"asked" | "mended" | "proven", number>>;
+
 /** One case as it goes on: what is asked, mended and proven, and the minutes it takes. */
 export class Case {
-  minutes = 0;
+  private readonly spentOn = { asked: 0, mended: 0, proven: 0 };
   asked = 0;
+  /** Nothing is left to be done by a routine: it is charged all the time there was. */
+  gaveUp = false;
+  /** All that was asked and done, in order, to read. */
+  readonly story: string[] = [];
   /** Repairs of each round so far. */
   readonly rounds: string[][] = [];
   opened: string[] = [];
@@ -85,6 +101,14 @@ export class Case {
     this.faulty = new Set(this.machine.faults.map((f) => faults.find((x) => x.id === f.id)?.station ?? ""));
   }
 
+  get minutes(): number {
+    const spent = this.spentOn.asked + this.spentOn.mended + this.spentOn.proven;
+    return this.gaveUp ? Math.max(LIMIT_MINUTES, spent) : spent;
+  }
+  get spent(): Spent {
+    return this.spentOn;
+  }
+
   /** Chance of its own for everything that is asked or done, so that the same question gets the same answer whatever was asked before. */
   private randomOf(what: string): Random {
     let hash = this.seed ^ (this.rounds.length * 0x9e3779b1);
@@ -94,9 +118,18 @@ export class Case {
 
   /** What the case is opened with: the cut that fails, and how it began. */
   signs(): TraceFinding[] {
-    const cut = this.ask("known-cut", true);
+    const cut = this.failedCut();
     const onset = this.ask("onset", true);
     return [cut, onset].filter((f) => f !== undefined);
+  }
+
+  /** The cut that brought the owner here: one that failed. */
+  private failedCut(): TraceFinding {
+    const { through = 0, ...failed } = reportOf(this.machine, "known-cut", this.world.watts)?.outcomes ?? {};
+    const outcomes = Object.fromEntries(Object.entries(failed).map(([outcome, p]) => [outcome, p / (1 - through)]));
+    const cut = { check: "known-cut", complaint: true, ...answerFrom({ outcomes }, false, this.randomOf("known-cut")) };
+    this.story.push(told(cut));
+    return cut;
   }
 
   check = (id: string): CheckSpec => this.world.model.checks.find((c) => c.id === id) as CheckSpec;
@@ -105,7 +138,7 @@ export class Case {
   /** Asks one check, with its minutes; undefined where this owner cannot answer it. */
   ask(id: string, free = false): TraceFinding | undefined {
     if (id.startsWith("power@") && !this.hasMeter) {
-      this.minutes += 0.5;
+      this.spentOn.asked += 0.5;
       return undefined;
     }
     const check = this.check(id);
@@ -113,12 +146,19 @@ export class Case {
     if (!free) {
       this.asked += 1;
       const isOpen = check.needsOpen !== undefined && this.opened.includes(check.needsOpen);
-      this.minutes += isOpen ? (check.minutesOpened ?? check.minutes) : check.minutes;
+      this.spentOn.asked += isOpen ? (check.minutesOpened ?? check.minutes) : check.minutes;
     }
     if (check.needsOpen) this.open(check.needsOpen);
+    const found = this.answer(id);
+    this.story.push(told(found));
+    return found;
+  }
+
+  /** What this owner answers to a check. */
+  private answer(id: string): TraceFinding {
     const report = reportOf(this.machine, id, this.world.watts);
     // What has nothing to do with the beam is as it always is.
-    if (!report) return check.outcomes[0] === undefined ? undefined : { check: id, outcome: check.outcomes[0] };
+    if (!report) return { check: id, outcome: this.check(id).outcomes[0] ?? "" };
     return { check: id, ...answerFrom(report, this.tellsFigures, this.randomOf(id)) };
   }
 
@@ -127,14 +167,14 @@ export class Case {
     if (!this.faulty.has(station)) this.needless.add(station);
   }
 
-  /** Does repairs in one round and proves them by the cut that failed; says what was done, as one thing led to another. */
-  round(repairs: readonly string[]): Proof & { readonly done: readonly string[] } {
+  /** Does repairs in one round and proves them by the cut that failed; says what was done, as one thing led to another, and seen. */
+  round(repairs: readonly string[]): RoundDone {
     const done = [...repairs];
-    if (repairs.some((id) => this.repair(id).madeSafe)) this.minutes += SAFE_MINUTES;
+    if (repairs.some((id) => this.repair(id).madeSafe)) this.spentOn.mended += SAFE_MINUTES;
     const isOpen = new Set(this.opened);
     const mend = (id: string) => {
       const { minutes, opens, openingMinutes } = this.repair(id);
-      this.minutes += minutes - (opens !== undefined && isOpen.has(opens) ? openingMinutes : 0);
+      this.spentOn.mended += minutes - (opens !== undefined && isOpen.has(opens) ? openingMinutes : 0);
       if (opens !== undefined) isOpen.add(opens);
     };
     for (const id of repairs) {
@@ -145,20 +185,65 @@ export class Case {
         mend(harmed);
       }
     }
-    const faults = this.world.model.faults.filter((f) => done.includes(f.repair));
-    for (const station of new Set(faults.map((f) => f.station))) if (!this.faulty.has(station)) this.needless.add(station);
-    const cleaned = done.flatMap((id) => (/^(clean|replace)-/.test(id) ? (faults.find((f) => f.repair === id)?.station ?? []) : []));
-    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), cleaned, this.randomOf(`round ${repairs.join()}`));
+    this.story.push(`[${done.join(" ")}]`);
+    const asFound = this.gradesOf(done);
+    this.apply(done);
     this.opened = [];
     this.rounds.push(done);
-    return { ...this.prove(), done };
+    let asLeft = this.gradesOf(done);
+    // What is left with film is wiped once more while it is open.
+    const again = done.filter(
+      (id) => id.startsWith("clean-") && asLeft.some((f) => this.isLook(f, id) && /film|spots/.test(f.outcome ?? "")),
+    );
+    if (again.length > 0) {
+      for (const id of again) this.spentOn.mended += this.repair(id).minutes - this.repair(id).openingMinutes;
+      this.apply(again);
+      asLeft = this.gradesOf(done);
+    }
+    return { ...this.prove(), done, again, asFound, asLeft };
+  }
+
+  /** Whether what was tried brought it back: then it is repair and proof in one. */
+  brings({ check, outcome }: TraceFinding): boolean {
+    const { tries } = this.check(check);
+    if (tries === undefined || tries.outcome !== outcome) return false;
+    this.story.push(`[${tries.repair}, tried]`);
+    this.apply([tries.repair]);
+    this.rounds.push([tries.repair]);
+    return true;
+  }
+
+  /** Takes from the machine what repairs mend. */
+  private apply(done: readonly string[]): void {
+    const faults = this.world.model.faults.filter((f) => done.includes(f.repair));
+    for (const station of new Set(faults.map((f) => f.station))) if (!this.faulty.has(station)) this.needless.add(station);
+    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), this.cleanedBy(done), this.randomOf(`round ${done.join()}`));
+  }
+
+  private cleanedBy = (done: readonly string[]): string[] =>
+    done.flatMap((id) => (/^(clean|replace)-/.test(id) ? (this.world.model.faults.find((f) => f.repair === id)?.station ?? []) : []));
+
+  /** Grades of the optics that repairs clean or replace, as they are now. */
+  private gradesOf(done: readonly string[]): TraceFinding[] {
+    const cleaned = new Set(this.cleanedBy(done));
+    return this.world.spec.stations
+      .filter((s) => cleaned.has(s.id))
+      .map((s) => lookCheckOf(s))
+      .filter((check) => check !== undefined && this.world.model.checks.some((c) => c.id === check))
+      .map((check) => this.answer(check as string));
+  }
+
+  private isLook({ check }: TraceFinding, repair: string): boolean {
+    const [cleaned] = this.cleanedBy([repair]);
+    return this.world.spec.stations.some((s) => s.id === cleaned && lookCheckOf(s) === check);
   }
 
   /** Makes the usual cut: the proof of every routine alike. */
   prove(): Proof {
-    this.minutes += this.check("known-cut").minutes;
+    this.spentOn.proven += this.check("known-cut").minutes;
     const report = reportOf(this.machine, "known-cut", this.world.watts);
     const cut = { check: "known-cut", ...answerFrom(report ?? {}, false, this.randomOf(`proof ${this.minutes}`)) };
+    this.story.push(told(cut));
     return { holds: cut.outcome === "through", cut };
   }
 
@@ -179,3 +264,5 @@ export class Case {
     return this.machine.faults.length === 0 || soundStrength(this.machine) - strength(this.machine) < 0.04;
   }
 }
+
+const told = ({ check, outcome, value }: TraceFinding): string => `${check}=${outcome ?? value?.toFixed(2)}`;

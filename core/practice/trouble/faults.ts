@@ -196,7 +196,7 @@ const EVERYWHERE: readonly Kind[] = [
   {
     id: "nozzle-blocked",
     rate: 0.06,
-    by: doses("lens"),
+    by: doses("nozzle"),
     draw: (random) => {
       const free = between(random, 0.2, 0.75);
       return (body) => {
