@@ -5,9 +5,9 @@
 import { clipLogLoss, offsetForLogLoss } from "#core/beam";
 import { type CheckSpec, type FaultSpec, type TraceModel, type TraceUsage, usageFactor } from "#core/trace";
 
-/** Watts as ln ratio to the baseline after a place on the path, and outcomes of qualitative checks. */
+/** Watts as ln ratio to the baseline after a place on the path, ln of what a look grades at one, and outcomes of qualitative checks. */
 export interface PlainFindings {
-  readonly readings: readonly { readonly at: number; readonly y: number; readonly sd: number }[];
+  readonly readings: readonly { readonly at: number; readonly y: number; readonly sd: number; readonly isLook?: boolean }[];
   readonly outcomes: readonly { readonly check: string; readonly outcome: string }[];
 }
 
@@ -82,13 +82,19 @@ export function plainPosterior(
     return { mean, variance: (0.5 * mean + 0.004) ** 2 };
   });
   const { readings } = findings;
-  const base = readings.map((r) => -background.slice(0, r.at + 1).reduce((s, b) => s + b.mean, 0));
+  type Reading = (typeof readings)[number];
+  const placesOf = (r: Reading) => background.map((b, at) => ({ ...b, at })).filter((b) => (r.isLook ? b.at === r.at : b.at <= r.at));
+  const base = readings.map((r) => -placesOf(r).reduce((s, b) => s + b.mean, 0));
   const y = readings.map((r, i) => Math.min(r.y, (base[i] as number) + HEADROOM));
   const lossPlace = (m: Member) => (m.fault.lossAt === undefined ? -1 : place(m.fault.lossAt));
-  const feels = (m: Member, at: number) => (lossPlace(m) >= 0 && lossPlace(m) <= at ? 1 : 0);
+  const feels = (m: Member, r: Reading) =>
+    Number(r.isLook ? m.fault.usage?.kind === "dose" && lossPlace(m) === r.at : lossPlace(m) >= 0 && lossPlace(m) <= r.at);
 
-  const density = (set: readonly Member[]): number => {
-    if (readings.length === 0) return 1;
+  /** What the readings say together of a set, without what the looks among them say of it alone: that is in their tables. */
+  const density = (set: readonly Member[]): number =>
+    readings.reduce((rest, _, i) => (readings[i]?.isLook ? rest / densityOf(set, [i]) : rest), densityOf(set, [...readings.keys()]));
+  const densityOf = (set: readonly Member[], which: readonly number[]): number => {
+    if (which.length === 0) return 1;
     let extra = 0;
     let extraAt = 0;
     const [p, q] = set;
@@ -104,20 +110,31 @@ export function plainPosterior(
       extra = clipLogLoss(radius, model.beamRadiusMm, Math.hypot(offset(lp), offset(lq))) - lp - lq;
       extraAt = Math.max(lossPlace(p), lossPlace(q));
     }
-    const mean = readings.map(
+    const some = which.map((i) => readings[i] as Reading);
+    const mean = some.map(
       (r, i) =>
-        (base[i] as number) - set.reduce((s, m) => s + feels(m, r.at) * m.fault.loss[m.severity], 0) - (extraAt <= r.at ? extra : 0),
+        (base[which[i] as number] as number) -
+        set.reduce((s, m) => s + feels(m, r) * m.fault.loss[m.severity], 0) -
+        Number(!r.isLook && extraAt <= r.at) * extra,
     );
-    const cov = readings.map((r, i) =>
-      readings.map(
-        (t, k) =>
-          background.slice(0, Math.min(r.at, t.at) + 1).reduce((s, b) => s + b.variance, 0) +
-          METER ** 2 +
+    const cov = some.map((r, i) =>
+      some.map((t, k) => {
+        const shared = placesOf(r).filter((b) => placesOf(t).some((o) => o.at === b.at));
+        return (
+          shared.reduce((s, b) => s + b.variance, 0) +
+          (r.isLook || t.isLook ? 0 : METER ** 2) +
           (i === k ? r.sd ** 2 : 0) +
-          set.reduce((s, m) => s + feels(m, r.at) * feels(m, t.at) * Math.max(1e-8, m.fault.lossSd[m.severity] ** 2), 0),
+          set.reduce((s, m) => s + feels(m, r) * feels(m, t) * Math.max(1e-8, m.fault.lossSd[m.severity] ** 2), 0)
+        );
+      }),
+    );
+    return Math.exp(
+      logGaussian(
+        which.map((i) => y[i] as number),
+        mean,
+        cov,
       ),
     );
-    return Math.exp(logGaussian(y, mean, cov));
   };
 
   const members: Member[] = model.faults.flatMap((fault) => [

@@ -12,7 +12,7 @@ export const shifts = (light: number, heavy: number, sdLight: number, sdHeavy: n
 
 /** onset: sudden, gradual, new material; last-touched: nothing, cleaned, seat opened; bed-map: even, falls, side, corner, patchy. */
 /** Whatever takes much of the light makes an engraving faint. */
-export const FAINT = { engraving: shows([0.9, 0.04, 0.06], [0.48, 0.05, 0.47]) } satisfies Effects;
+export const FAINT = { engraving: shows([0.88, 0.03, 0.09], [0.4, 0.03, 0.57]) } satisfies Effects;
 export const BUILDS_UP = {
   ...FAINT,
   onset: shows([0.1, 0.85, 0.05], [0.2, 0.76, 0.04]),

@@ -89,7 +89,7 @@ export const tubeFaults = {
     says: "the tube supply is weak",
     station: "supply",
     ...TUBE_LOSS,
-    baseRate: 0.012,
+    baseRate: 0.02,
     repair: "supply-qualified",
     reason: "Supplies fail seldom and mostly at once; only a qualified person opens one.",
     symptoms: POWER,

@@ -47,6 +47,45 @@ export function cutLikelihood(mean: number, variance: number, outcome: number, n
   return MEANT * (above - below) + SLIPPED;
 }
 
+/** A cut that was made: the place of its outcome among `cutOutcomes`, and what it needed where that is known. */
+export interface CutMade {
+  readonly outcome: number;
+  readonly neededLnRatio?: number | undefined;
+}
+
+/** Nodes and weights of Gauss and Hermite's rule for a standard normal, the middle one and one half of the others (Abramowitz and Stegun 25.4.46). */
+const NODES = [0, 1.0232556637891326, 2.0768479786778302, 3.2054290028564703, 4.512745863399783] as const;
+const WEIGHTS = [0.40634920634920635, 0.2440975028949395, 0.0499164067652178, 0.002789141321231769, 0.00002234584400774661] as const;
+/** Where the light of a cut is tabled, in ln effective power. */
+const FROM = -2.4;
+const UNTIL = 1.2;
+const STEP = 0.01;
+
+/**
+ * Likelihood of all cuts that were made of the same light, as a function of its mean and variance (ln effective power). Each cut errs by
+ * itself, the light that is missing is the same in all: of more than one it is integrated out.
+ */
+export function cutsLikelihood(cuts: readonly CutMade[]): (mean: number, variance: number) => number {
+  const [only] = cuts;
+  if (only === undefined) return () => 1;
+  if (cuts.length === 1) return (mean, variance) => cutLikelihood(mean, variance, only.outcome, only.neededLnRatio);
+  const count = Math.round((UNTIL - FROM) / STEP) + 1;
+  const table = Float64Array.from({ length: count }, (_, i) =>
+    cuts.reduce((product, cut) => product * cutLikelihood(FROM + i * STEP, 0, cut.outcome, cut.neededLnRatio), 1),
+  );
+  const at = (x: number): number => {
+    const place = Math.min(count - 1.001, Math.max(0, (x - FROM) / STEP));
+    const below = Math.floor(place);
+    return table[below]! + (place - below) * (table[below + 1]! - table[below]!);
+  };
+  return (mean, variance) => {
+    const sd = Math.sqrt(variance);
+    let sum = WEIGHTS[0] * at(mean);
+    for (let i = 1; i < NODES.length; i++) sum += WEIGHTS[i]! * (at(mean - NODES[i]! * sd) + at(mean + NODES[i]! * sd));
+    return sum;
+  };
+}
+
 /** Mean and variance of a further reading under a set that was just evaluated into `post`. */
 export function predictiveMoments(
   law: Predictive,

@@ -1,4 +1,5 @@
 /** What to repair: the main fault of every set, and what else has to be mended for a proof to hold. */
+import { tabledNormalCdf } from "#core/normal";
 import type { Posterior } from "./posterior";
 import type { FaultSets } from "./sets";
 import type { Symptom, TraceModel } from "./types";
@@ -9,15 +10,30 @@ export const SURE = 0.9;
 const NEEDED_LOSS = 0.05;
 const NEEDED_SHARE = 0.3;
 
+/** Losses this near each other (ln power) are alike: whichever of the two is mended first, it was right. */
+const ALIKE = 0.02;
+
+/** What a set needs: states by their place in it, -1 for none. */
+export interface Needs {
+  /** The one that takes most, and the next after it. */
+  main: number;
+  second: number;
+  /** Whether the next has to be mended as well for a proof to hold. */
+  both: boolean;
+  /** Chance that the main takes most, give or take what is alike, and that the next does. */
+  lead: number;
+  trail: number;
+}
+
 /**
  * The states of a set that have to be mended: the one with the largest expected share of the reported symptom (for power: of the loss),
- * then the next where it would keep the proof from holding; -1 where there is none. `mean` are the expected losses (ln power) of the
- * set's first, second and third.
+ * then the next. `mean` and `cov` are the losses (ln power) of the set's first, second and third: where two are near each other, either may
+ * be the larger.
  */
 export function needsOf(
   model: TraceModel,
   symptom: Symptom,
-): (a: number, b: number, c: number, mean: Float64Array, out: { main: number; further: number }) => void {
+): (a: number, b: number, c: number, mean: Float64Array, cov: Float64Array, out: Needs) => void {
   const states = model.faults.length * 2;
   const fixed = new Float64Array(states);
   const byLoss = new Float64Array(states);
@@ -30,27 +46,38 @@ export function needsOf(
   });
   const needed = symptom === "power" ? NEEDED_LOSS : NEEDED_SHARE;
   const share = (s: number, loss: number) => fixed[s]! + byLoss[s]! * Math.max(1e-4, loss);
-  return (a, b, c, mean, out) => {
+  return (a, b, c, mean, cov, out) => {
     let most = 0;
-    let next = needed;
-    out.main = -1;
-    out.further = -1;
+    let next = 0;
+    let at = -1;
+    let nextAt = -1;
     for (let i = 0; i < 3; i++) {
       const s = i === 0 ? a : i === 1 ? b : c;
-      if (s < 0) return;
+      if (s < 0) break;
       const of = share(s, mean[i]!);
       if (of > most) {
-        if (most > next) {
-          out.further = out.main;
-          next = most;
-        }
+        next = most;
+        nextAt = at;
         most = of;
-        out.main = s;
+        at = i;
       } else if (of > next) {
-        out.further = s;
         next = of;
+        nextAt = i;
       }
     }
+    out.main = at < 0 ? -1 : at === 0 ? a : at === 1 ? b : c;
+    out.second = nextAt < 0 ? -1 : nextAt === 0 ? a : nextAt === 1 ? b : c;
+    out.both = next > needed;
+    out.lead = 1;
+    out.trail = 0;
+    if (nextAt < 0) return;
+    const p = byLoss[out.main]!;
+    const q = byLoss[out.second]!;
+    const variance = p * p * cov[4 * at]! + q * q * cov[4 * nextAt]! - 2 * p * q * cov[3 * at + nextAt]!;
+    if (!(variance > 1e-9)) return;
+    const sd = Math.sqrt(variance);
+    out.lead = tabledNormalCdf((most - next + ALIKE) / sd);
+    out.trail = tabledNormalCdf((next - most + ALIKE) / sd);
   };
 }
 
@@ -60,7 +87,7 @@ export interface Decisions {
   readonly nothing: number;
   readonly unknown: number;
   readonly count: number;
-  /** Probability of each decision. */
+  /** Probability of each decision to be right; where two faults take alike either is, so that they may sum to more than one. */
   readonly probability: Float64Array;
 }
 
@@ -76,7 +103,11 @@ export function decisions(model: TraceModel, sets: FaultSets, post: Posterior): 
     const main = post.main[n]!;
     const d = main < 0 ? nothing : repairOf[main >> 1]!;
     ofSet[n] = d;
-    probability[d] = probability[d]! + post.sets[n]!;
+    probability[d] = probability[d]! + post.sets[n]! * post.lead[n]!;
+    const second = post.second[n]!;
+    if (second < 0 || post.trail[n] === 0) continue;
+    const e = repairOf[second >> 1]!;
+    if (e !== d) probability[e] = probability[e]! + post.sets[n]! * post.trail[n]!;
   }
   probability[unknown] = post.none;
   return { ofSet, nothing, unknown, count, probability };

@@ -48,8 +48,12 @@ export interface CheckTemplate {
   readonly minutesOpened?: number;
   readonly gated?: boolean;
   readonly symptom?: Symptom;
+  /** Its outcomes are the grades of the optic that is opened for it. */
+  readonly graded?: boolean;
   /** Looks at the part itself. */
   readonly sight?: boolean;
+  /** An answer that is a repair and its proof in one. */
+  readonly tries?: { readonly outcome: string; readonly repair: string };
   /** Of how it came, which no repair changes; or of the beam's way, which some do. */
   readonly speaksOf?: CheckSpec["speaksOf"];
   readonly slip?: number;
@@ -124,6 +128,7 @@ export function expandModel(
           ? nextAperture(k)
           : template;
 
+  const opens = (station: string | undefined, k: number) => (station === "mirror@k" ? `mirror-${k}` : station);
   const expandedChecks: CheckSpec[] = checks.flatMap((template) => {
     const make = (suffix: string, k: number, measures?: CheckSpec["measures"]): CheckSpec => ({
       id: `${template.id}${suffix}`,
@@ -133,8 +138,10 @@ export function expandModel(
       leakWeight: template.leakWeight ?? 0.05,
       value: template.value,
       minutes: atPlace(template.minutes, k === head),
-      needsOpen: template.needsOpen === "mirror@k" ? `mirror-${k}` : template.needsOpen,
+      needsOpen: opens(template.needsOpen, k),
+      grades: template.graded ? opens(template.needsOpen, k) : undefined,
       minutesOpened: template.minutesOpened,
+      tries: template.tries,
       gated: template.gated ?? false,
       symptom: template.symptom,
       sight: template.sight,

@@ -1,4 +1,5 @@
-import { type LossReading, logAgainstBaseline, placeOf } from "./readings";
+import { GRADES } from "#core/beam";
+import { gradeReading, type LossReading, logAgainstBaseline, placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceBaseline, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** Share of answers that are slips of eye, hand or key: keeps every outcome possible. */
@@ -24,8 +25,9 @@ export interface ValueFinding {
 export interface SortedFindings {
   readonly outcomes: readonly OutcomeFinding[];
   readonly values: readonly ValueFinding[];
+  /** Of the light; the grade of a look stands among the outcomes as well. */
   readonly losses: readonly LossReading[];
-  /** Cuts that were made, the one of now last. */
+  /** Cuts that were made, each a reading of its own. */
   readonly cuts: readonly OutcomeFinding[];
   readonly suspect: readonly { readonly check: string; readonly reason: string }[];
 }
@@ -53,13 +55,14 @@ function comparedSd(check: CheckSpec, value: number, sd: number | undefined): nu
 
 /**
  * Sorts findings by how they speak. A value beats an outcome; repeating a qualitative check replaces it; repeating a
- * numeric one adds a reading. Watts that rise along the path by more than their error are named and down-weighted. `now` is the last time of
+ * numeric one adds a reading, and so does a further cut. Watts that rise along the path by more than their error are named and down-weighted. `now` is the last time of
  * the case.
  */
 export function sortFindings(model: TraceModel, input: Pick<TraceInput, "findings" | "baseline">, now = 0): SortedFindings {
   const outcomes = new Map<string, OutcomeFinding>();
   const values = new Map<string, { check: CheckSpec; deviation: number; precision: number }>();
   const losses: LossReading[] = [];
+  const cuts: OutcomeFinding[] = [];
   const suspect: { check: string; reason: string }[] = [];
   for (const finding of input.findings ?? []) {
     const check = model.checks.find((c) => c.id === finding.check);
@@ -83,20 +86,41 @@ export function sortFindings(model: TraceModel, input: Pick<TraceInput, "finding
     } else if (finding.outcome !== undefined) {
       const outcome = check.outcomes.indexOf(finding.outcome);
       if (outcome < 0) throw new RangeError(`check "${check.id}" has no outcome "${finding.outcome}"`);
-      outcomes.set(check.id, { check, outcome, neededLnRatio: finding.neededLnRatio, complaint: finding.complaint === true });
+      const said = { check, outcome, neededLnRatio: finding.neededLnRatio, complaint: finding.complaint === true };
+      if (check.measures?.kind === "cut") cuts.push(said);
+      else outcomes.set(check.id, said);
     }
   }
   // A value beats the words for the same check.
   for (const id of values.keys()) outcomes.delete(id);
-  const cuts = [...outcomes.values()].filter((o) => o.check.measures?.kind === "cut");
   return {
-    outcomes: [...outcomes.values()].filter((o) => !cuts.includes(o)),
+    outcomes: [...outcomes.values()],
     values: [...values.values()].map((v) => ({ check: v.check, deviation: v.deviation, variance: 1 / v.precision })),
-    losses: downWeightImpossible(model, losses, suspect),
-    cuts,
+    // Where nothing else is known of the light, grades say nothing beyond what their tables say.
+    losses: [...downWeightImpossible(model, losses, suspect), ...(losses.length + cuts.length > 0 ? graded(model, outcomes, now) : [])],
+    cuts: countedCuts(cuts),
     suspect,
   };
 }
+
+/**
+ * Cuts as they count: what an owner comes with failed more than once, and speaks until the cut is made again; every cut that is made is a
+ * reading of its own.
+ */
+function countedCuts(cuts: readonly OutcomeFinding[]): OutcomeFinding[] {
+  const madeAgain = new Set(cuts.filter((c) => !c.complaint).map((c) => c.check.id));
+  return cuts.flatMap((c) => (!c.complaint ? [c] : madeAgain.has(c.check.id) ? [] : c.outcome > 0 ? [c, c] : [c]));
+}
+
+/** What the looks at optics say of their losses. */
+const graded = (model: TraceModel, outcomes: ReadonlyMap<string, OutcomeFinding>, now: number): LossReading[] =>
+  [...outcomes.values()].flatMap(({ check, outcome }) => {
+    const grade = GRADES[outcome];
+    // What is damaged tells nothing of its dirt.
+    return check.grades === undefined || grade === undefined || grade === "damaged"
+      ? []
+      : [gradeReading(check.id, placeOf(model, check.grades), grade, check.past?.time ?? now)];
+  });
 
 function lossReading(
   model: TraceModel,

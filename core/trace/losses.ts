@@ -2,7 +2,7 @@
 import { offAxisExtras } from "./offAxis";
 import { backgroundLosses } from "./prior";
 import type { LossReading } from "./readings";
-import { type Seen, type Sight, sightOf, statesOf } from "./sight";
+import { type Seen, type Sight, type States, sightOf, statesOf } from "./sight";
 import type { TraceModel, TraceUsage } from "./types";
 import { dot, type Factored, factor, type SetPosterior, weighOne, weighThree, weighTwo } from "./weigh";
 
@@ -43,7 +43,13 @@ export function lossModel(model: TraceModel, usages: readonly TraceUsage[], read
   const factored = factor(states, model.stations.length, sight, readings);
   const { extraOf, offAxisAt } = offAxisExtras(model, states.mean, states.lossAt);
 
+  const told = toldAlone(states, sight, readings);
   const evaluate = (s0: number, s1: number, s2: number, out: SetPosterior): void => {
+    weigh(s0, s1, s2, out);
+    if (s0 < 0) out.logLikelihood -= told.none;
+    else out.logLikelihood -= told.none + told.more[s0]! + (s1 < 0 ? 0 : told.more[s1]!) + (s2 < 0 ? 0 : told.more[s2]!);
+  };
+  const weigh = (s0: number, s1: number, s2: number, out: SetPosterior): void => {
     out.extra = 0;
     // Three fill every place of it.
     if (s2 < 0) {
@@ -79,9 +85,29 @@ export function lossModel(model: TraceModel, usages: readonly TraceUsage[], read
   };
 }
 
+/**
+ * Ln likelihood of the looks by themselves: without a fault, and what each state adds. Their outcomes are weighed by tables, harm and slips
+ * among them; here a look says only how much a set's dirt takes, so that what it says of the set itself is taken off.
+ */
+function toldAlone(states: States, sight: Sight, readings: readonly LossReading[]): { readonly none: number; readonly more: Float64Array } {
+  const looks = readings
+    .filter((r) => r.kind === "look")
+    .map((r) => ({ r, off: r.y - sight.baseMean(r), variance: sight.covariance(r, r) + r.sd ** 2 }));
+  const none = looks.reduce((sum, { off, variance }) => sum - (0.5 * off * off) / variance, 0);
+  const more = Float64Array.from({ length: states.count }, (_, s) =>
+    looks.reduce((sum, { r, off, variance }) => {
+      if (sight.direction(r, s) === 0) return sum;
+      const wider = variance + states.variance[s]!;
+      const from = off + states.mean[s]!;
+      return sum + 0.5 * ((off * off) / variance - (from * from) / wider - Math.log(wider / variance));
+    }, 0),
+  );
+  return { none, more };
+}
+
 /** What a reading that was not taken yet would show, as a function of the losses. */
 function predicted(
-  { states, residual, inverse, a }: Factored,
+  { states, clipped, residual, inverse, a }: Factored,
   sight: Sight,
   readings: readonly LossReading[],
   places: number,
@@ -96,7 +122,7 @@ function predicted(
   const extraGain = new Float64Array(places);
   for (let s = 0; s < states.count; s++) gain[s] = sight.direction(what, s) - dot(k, 0, a, s * n, n);
   for (let j = 0; j < places; j++) {
-    const v = states.count + j;
+    const v = clipped + j;
     extraGain[j] = sight.direction(what, v) - dot(k, 0, a, v * n, n);
   }
   return {
@@ -109,7 +135,7 @@ function predicted(
 
 /** Posterior mean and variance of the background loss at a place, under a set just evaluated into `post`. */
 function backgroundUnder(
-  { states, vectors, g, gram }: Factored,
+  { states, vectors, clipped, g, gram }: Factored,
   background: ReturnType<typeof backgroundLosses>,
   at: number,
   set: readonly number[],
@@ -118,7 +144,7 @@ function backgroundUnder(
   const v = background.variance[at]!;
   const h = states.count + at;
   // Residual after the set's posterior losses, seen along this station's own direction.
-  let along = g[h]! + (post.extra === 0 ? 0 : post.extra * gram[h * vectors + states.count + post.extraAt]!);
+  let along = g[h]! + (post.extra === 0 ? 0 : post.extra * gram[h * vectors + clipped + post.extraAt]!);
   let explained = gram[h * vectors + h]!;
   for (let i = 0; i < 3; i++) {
     const s = set[i]!;

@@ -70,6 +70,7 @@ export function rankChecks(
   const entropyNow = bitsOf(now, kept);
   const straightNow = plans.minutes(now, kept);
   const roundNow = roundOf(plans, now, kept);
+  const perBit = (BIT_SHARE * Math.max(0, straightNow - plans.known(now, kept))) / Math.max(LEAST_BITS, entropyNow);
 
   const rest = new Float64Array(W);
   const ranked = candidates.map((candidate) => {
@@ -118,8 +119,8 @@ export function rankChecks(
       after += (marginal[j]! / kept) * bitsOf(joint.subarray(j * W, (j + 1) * W), Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate.check.needsOpen);
-    const helps = saved > candidate.minutes + WORTH_MINUTES && changesPlan(plans, joint, marginal, kept, roundNow);
+    const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate, wayTried(model, ways, candidate));
+    const helps = Math.max(saved, bits * perBit) > candidate.minutes + WORTH_MINUTES && changesPlan(plans, joint, marginal, kept, roundNow);
     return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes), joint, marginal };
   });
   // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
@@ -169,18 +170,49 @@ const RARE = 0.01;
 const changesPlan = (plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number, now: string): boolean =>
   marginal.some((m, j) => m / kept > RARE && roundOf(plans, joint.subarray(j * plans.ways, (j + 1) * plans.ways), m) !== now);
 
-/** Expected minutes of the repairs once the answer is known; what was opened for it (`looked`) is open for them. */
-function minutesAfter(plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number, looked: string | undefined): number {
+/** Expected minutes of the repairs once the answer is known; what was opened for it is open for them, what it tried is done. */
+function minutesAfter(
+  plans: Planner,
+  joint: Float64Array,
+  marginal: Float64Array,
+  kept: number,
+  { check }: Candidate,
+  tried: { readonly outcome: number; readonly way: number },
+): number {
   let minutes = 0;
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
-    if (m > 1e-9) minutes += (m / kept) * plans.minutes(joint.subarray(j * plans.ways, (j + 1) * plans.ways), m, looked);
+    if (m <= 1e-9) continue;
+    const row = joint.subarray(j * plans.ways, (j + 1) * plans.ways);
+    if (j !== tried.outcome || tried.way < 0) {
+      minutes += (m / kept) * plans.minutes(row, m, check.needsOpen);
+      continue;
+    }
+    const left = Float64Array.from(row);
+    left[tried.way] = 0;
+    const rest = m - row[tried.way]!;
+    if (rest > 1e-9) minutes += (rest / kept) * plans.minutes(left, rest, check.needsOpen);
   }
   return minutes;
 }
 
+/** The outcome of a check that is a repair and its proof in one, and the way on that it ends; -1 where there is none. */
+function wayTried(model: TraceModel, ways: Ways, { check, labels }: Candidate): { readonly outcome: number; readonly way: number } {
+  const { tries } = check;
+  if (tries === undefined) return NOT_TRIED;
+  const repair = model.repairs.findIndex((r) => r.id === tries.repair);
+  return { outcome: labels.indexOf(tries.outcome), way: repair < 0 ? -1 : ways.first.indexOf(repair) };
+}
+const NOT_TRIED = { outcome: -1, way: -1 } as const;
+
 /** A check that saves less than this besides its own minutes is not worth the interruption. */
-const WORTH_MINUTES = 2;
+const WORTH_MINUTES = 3;
+/**
+ * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
+ * plan where several do, above all before a repair that is dear where it is wrong.
+ */
+const BIT_SHARE = 0.5;
+const LEAST_BITS = 0.3;
 /** A question counts as this long at least: one has to be read and thought about. */
 const LEAST_MINUTES = 0.5;
 

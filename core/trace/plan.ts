@@ -72,6 +72,8 @@ export interface Planner {
   readonly ways: number;
   /** Expected minutes of going on by repairs alone, in rounds. Weights per way need not be normalised; `looked` is a station opened besides. */
   readonly minutes: (weights: ArrayLike<number>, total: number, looked?: string) => number;
+  /** Expected minutes of going on by the one who knows which way it is. */
+  readonly known: (weights: ArrayLike<number>, total: number) => number;
   /** Repairs of the round that this begins with, the likeliest first; empty where none matters. */
   readonly firstRound: (weights: ArrayLike<number>, total: number) => number[];
 }
@@ -199,6 +201,17 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
         left -= did.done;
       }
       return expected + Math.max(0, left) * LOST_MINUTES;
+    },
+    known: (weights, total) => {
+      begin();
+      let expected = 0;
+      for (let w = 0; w < first.length; w++) {
+        const a = first[w]!;
+        const b = second[w]!;
+        const cost = a < 0 ? LOST_MINUTES : overhead + costOf(a) + (b < 0 ? safe[a]! : costOf(b) + Math.max(safe[a]!, safe[b]!));
+        expected += (weights[w]! / total) * cost;
+      }
+      return expected;
     },
     firstRound: (weights, total) => {
       begin();

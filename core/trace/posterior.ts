@@ -1,6 +1,6 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
-import { cutLikelihood, predictiveMoments } from "./cutReading";
-import { needsOf } from "./decision";
+import { cutsLikelihood, predictiveMoments } from "./cutReading";
+import { type Needs, needsOf } from "./decision";
 import { factorsOf } from "./factors";
 import type { OutcomeFinding, SortedFindings } from "./findings";
 import { type LossModel, lossModel } from "./losses";
@@ -8,6 +8,7 @@ import { logPriorWeights } from "./prior";
 import type { LossReading } from "./readings";
 import { type FaultSets, heaviest } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
+import type { SetPosterior } from "./weigh";
 
 /** Prior probability that the cause is not in the catalog. */
 export const NONE_PRIOR = 0.03;
@@ -23,15 +24,18 @@ export interface Posterior {
   readonly main: Int16Array;
   /** State that has to be mended besides for a proof to hold; -1 where none has. */
   readonly further: Int16Array;
+  /** The state that takes most after the main one, and the chances of both to be right to mend first. */
+  readonly second: Int16Array;
+  readonly lead: Float64Array;
+  readonly trail: Float64Array;
   /** Probability of each fault with one check's findings left out, by check id. Empty where it was not asked for. */
   readonly without: ReadonlyMap<string, Float64Array>;
 }
 
 interface LossLaw {
   readonly losses: LossModel;
-  /** Ln likelihood of the readings and the cut under a set; the set's losses are in `post` afterwards. */
-  readonly logLikelihood: (a: number, b: number, c: number) => number;
-  readonly post: ReturnType<LossModel["newPosterior"]>;
+  /** Ln likelihood of the readings and the cuts under a set; the set's losses are in `post` afterwards. */
+  readonly logLikelihood: (a: number, b: number, c: number, post?: SetPosterior) => number;
 }
 
 function lossLaw(
@@ -41,22 +45,24 @@ function lossLaw(
   cuts: readonly OutcomeFinding[],
 ): LossLaw {
   const losses = lossModel(model, usages, readings);
-  const post = losses.newPosterior();
-  const laws = cuts.map(({ check }) =>
-    losses.predict({ kind: "ladder", at: model.stations.length - 1, time: check.past?.time ?? usages.length - 1 }),
-  );
+  const scratch = losses.newPosterior();
+  const timeOf = ({ check }: OutcomeFinding) => check.past?.time ?? losses.now;
+  const made = [...new Set(cuts.map(timeOf))].map((time) => ({
+    light: losses.predict({ kind: "ladder", at: model.stations.length - 1, time }),
+    likelihood: cutsLikelihood(cuts.filter((cut) => timeOf(cut) === time)),
+  }));
   const moments = { mean: 0, variance: 0 };
-  const logLikelihood = (a: number, b: number, c: number): number => {
+  const logLikelihood = (a: number, b: number, c: number, post = scratch): number => {
     losses.evaluate(a, b, c, post);
     let sum = post.logLikelihood;
-    for (let i = 0; i < cuts.length; i++) {
-      const cut = cuts[i]!;
-      predictiveMoments(laws[i]!, post, a, b, c, moments);
-      sum += Math.log(cutLikelihood(moments.mean, moments.variance, cut.outcome, cut.neededLnRatio));
+    for (let i = 0; i < made.length; i++) {
+      const { light, likelihood } = made[i]!;
+      predictiveMoments(light, post, a, b, c, moments);
+      sum += Math.log(likelihood(moments.mean, moments.variance));
     }
     return sum;
   };
-  return { losses, logLikelihood, post };
+  return { losses, logLikelihood };
 }
 
 /** Posterior over all sets. `usages` are those up to each time of the case; `withEvidence` also leaves out every finding in turn. */
@@ -79,12 +85,16 @@ export function posterior(
   const light = new Float64Array(count);
   const main = new Int16Array(count);
   const further = new Int16Array(count);
-  const need = { main: -1, further: -1 };
+  const next = new Int16Array(count);
+  const lead = new Float64Array(count);
+  const trail = new Float64Array(count);
+  const need: Needs = { main: -1, second: -1, both: false, lead: 1, trail: 0 };
   // What was worked out for the sets that the one at hand extends by faults nothing was found out about: by how many it has of the others.
   const factors3 = [0, 1, 2, 3].map(() => new Float64Array(F));
   const seenOf = new Float64Array(4);
-  const means = [0, 1, 2, 3].map(() => new Float64Array(3));
+  const lost = [0, 1, 2, 3].map(() => law.losses.newPosterior());
   const meanOf = law.losses.priorMean;
+  const varianceOf = law.losses.priorVariance;
   // Per finding: its marginal rate, and the states' weights with it left out, their total in the last place.
   const rate = new Float64Array(F);
   const without = new Float64Array(withEvidence ? F * (states + 1) : 0);
@@ -104,18 +114,32 @@ export function posterior(
     const known = told[n]!;
     const factor = factors3[known]!;
     if (known === size) {
-      seenOf[known] = Math.exp(law.logLikelihood(a, b, c) - best);
-      means[known]!.set(law.post.mean);
+      seenOf[known] = Math.exp(law.logLikelihood(a, b, c, lost[known]) - best);
       factors.fill(a, b, c, factor);
     }
     const seen = seenOf[known]!;
-    const mean = means[known]!;
-    if (known < 1 && a >= 0) mean[0] = meanOf[a]!;
-    if (known < 2 && b >= 0) mean[1] = meanOf[b]!;
-    if (known < 3 && c >= 0) mean[2] = meanOf[c]!;
-    needs(a, b, c, mean, need);
+    const { mean, cov } = lost[known]!;
+    // What nothing was found out about follows its prior, and goes with nothing.
+    if (known < 1 && a >= 0) {
+      mean[0] = meanOf[a]!;
+      cov[0] = varianceOf[a]!;
+    }
+    if (known < 2 && b >= 0) {
+      mean[1] = meanOf[b]!;
+      cov[4] = varianceOf[b]!;
+      cov[1] = cov[3] = 0;
+    }
+    if (known < 3 && c >= 0) {
+      mean[2] = meanOf[c]!;
+      cov[8] = varianceOf[c]!;
+      cov[2] = cov[6] = cov[5] = cov[7] = 0;
+    }
+    needs(a, b, c, mean, cov, need);
     main[n] = need.main;
-    further[n] = need.further;
+    further[n] = need.both ? need.second : -1;
+    next[n] = need.second;
+    lead[n] = need.lead;
+    trail[n] = need.trail;
     let w = p * seen;
     for (let f = 0; f < F; f++) {
       w *= factor[f]!;
@@ -149,10 +173,14 @@ export function posterior(
         found.losses.filter((r) => r.check !== check),
         found.cuts.filter((c) => c.check.id !== check),
       );
-      left.set(check, lightLeftOut(sets, few, weights, light, prior, rest, none / all, lightRate / priorTotal));
+      // A look speaks twice: of its part, by a table, and of how much its dirt takes.
+      const look = found.outcomes.find((o) => o.check.id === check);
+      const f = factors.checks.indexOf(check);
+      const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
+      left.set(check, lightLeftOut(sets, few, weights, light, prior, rest, none / all, lightRate / priorTotal, said));
     }
   }
-  return { sets: weights, none: none / all, losses: law.losses, main, further, without: left };
+  return { sets: weights, none: none / all, losses: law.losses, main, further, second: next, lead, trail, without: left };
 }
 
 function leaveOut(without: Float64Array, states: number, factor: Float64Array, w: number, a: number, b: number, c: number): void {
@@ -183,6 +211,22 @@ function fewer({ third, count }: FaultSets, weights: Float64Array): Int32Array {
   return few.subarray(0, n);
 }
 
+/** What a check says of a set by its table, and at what rate it says it of all. */
+interface Said {
+  readonly of: (a: number, b: number, c: number) => number;
+  readonly rate: number;
+}
+
+/** What a look says of a set by its table. */
+function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
+  const factors = factorsOf(model, [look], []);
+  const out = new Float64Array(1);
+  return (a, b, c) => {
+    factors.fill(a, b, c, out);
+    return out[0]!;
+  };
+}
+
 function lightLeftOut(
   { first, second, third }: FaultSets,
   few: Int32Array,
@@ -192,6 +236,7 @@ function lightLeftOut(
   rest: LossLaw,
   none: number,
   lightRate: number,
+  said: Said | undefined,
 ): Float64Array {
   const states = prior.length;
   const logs = Float64Array.from(few, (n) => rest.logLikelihood(first[n]!, second[n]!, third[n]!));
@@ -207,12 +252,12 @@ function lightLeftOut(
     const p = (a < 0 ? 1 : prior[a]!) * (b < 0 ? 1 : prior[b]!) * (c < 0 ? 1 : prior[c]!);
     restRate += p * seen;
     priorTotal += p;
-    const w = (weights[n]! / Math.max(1e-300, light[n]!)) * seen;
+    const w = (weights[n]! / Math.max(1e-300, light[n]! * (said?.of(a, b, c) ?? 1))) * seen;
     sums[states] = sums[states]! + w;
     if (a < 0) return;
     sums[a] = sums[a]! + w;
     if (b >= 0) sums[b] = sums[b]! + w;
     if (c >= 0) sums[c] = sums[c]! + w;
   });
-  return byFault(sums, states, (none / lightRate) * (restRate / priorTotal));
+  return byFault(sums, states, (none / (lightRate * (said?.rate ?? 1))) * (restRate / priorTotal));
 }

@@ -1,12 +1,12 @@
 /** Readings of the lost light: where on the path each belongs, and how it stands against the baseline. */
-import { nominalLogTransmission } from "#core/beam";
+import { type GradeWord, lookLogLoss, nominalLogTransmission } from "#core/beam";
 import type { TraceBaseline, TraceModel } from "./types";
 
-/** One reading of the lost light: ln of power (or of effective power) against the baseline. */
+/** One reading of the lost light: ln of power (or of effective power) against the baseline, or ln of what one optic lets through by its look. */
 export interface LossReading {
   readonly check: string;
-  readonly kind: "power" | "ladder";
-  /** Index on the path of the station it was taken after; the ladder counts as after the last one. */
+  readonly kind: "power" | "ladder" | "look";
+  /** Index on the path of the station it was taken after, or looked at; the ladder counts as after the last one. */
   readonly at: number;
   readonly y: number;
   readonly sd: number;
@@ -14,6 +14,15 @@ export interface LossReading {
   readonly floating: boolean;
   /** Time of the case it was taken at; the last is now. */
   readonly time: number;
+}
+
+/** What spots take (ln power): there is no grade of dirt above them. */
+const SPOTS = { mean: 0.24, sd: 0.12 } as const;
+
+/** A grade of dirt as a reading of its own optic. */
+export function gradeReading(check: string, at: number, grade: Exclude<GradeWord, "damaged">, time: number): LossReading {
+  const { mean, sd } = grade === "spots" ? SPOTS : lookLogLoss(grade);
+  return { check, kind: "look", at, y: -mean, sd, floating: false, time };
 }
 
 /** Which path index a power reading belongs to: `power@tube` and `power@window` are one place, outside the exit window. */

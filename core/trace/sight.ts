@@ -22,6 +22,8 @@ export interface States {
   /** Place of the path behind which the loss shows; -1 where watts do not see it. */
   readonly lossAt: Int16Array;
   readonly cutGain: Float64Array;
+  /** Whether it is dirt, which a look at its optic grades. */
+  readonly isDirt: Uint8Array;
   /** Whether a state is at work at a time of the case. */
   readonly isAtWork: (state: number, time: number) => boolean;
 }
@@ -34,6 +36,7 @@ export function statesOf(model: TraceModel): States {
     variance: new Float64Array(count),
     lossAt: new Int16Array(count).fill(-1),
     cutGain: new Float64Array(count),
+    isDirt: new Uint8Array(count),
     isAtWork: (state: number, time: number) => isAtWork(model.faults[state >> 1] as FaultSpec, time),
   };
   model.faults.forEach((fault, f) => {
@@ -43,6 +46,7 @@ export function statesOf(model: TraceModel): States {
       states.variance[s] = Math.max(1e-8, fault.lossSd[severity] ** 2);
       states.lossAt[s] = fault.lossAt === undefined ? -1 : placeOf(model, fault.lossAt);
       states.cutGain[s] = fault.cutGain;
+      states.isDirt[s] = fault.usage?.kind === "dose" ? 1 : 0;
     }
   });
   return states;
@@ -54,7 +58,7 @@ type SeenBy = Seen & Pick<LossReading, "floating">;
 
 /** How readings see the path: which losses they share, and what they show without a fault. */
 export interface Sight {
-  /** How a reading of this kind at this place falls per unit of loss along a direction: a state's, or after them a place's. */
+  /** How a reading of this kind at this place falls per unit of loss along a direction: a state's, after them a place's fouling, and after those what is clipped there. */
   readonly direction: (what: Seen, v: number) => number;
   /** Covariance of two readings by the fouling and the meter's errors they share. */
   readonly covariance: (a: SeenBy, b: SeenBy) => number;
@@ -65,15 +69,18 @@ export interface Sight {
 export function sightOf(states: States, fouling: readonly ReturnType<typeof backgroundLosses>[]): Sight {
   const at = (time: number) => fouling[time] as ReturnType<typeof backgroundLosses>;
   const places = at(0).mean.length;
-  const seesPlace = (kind: ReadingKind, at: number, place: number) => kind === "ladder" || place <= at;
+  const seesPlace = (kind: ReadingKind, at: number, place: number) => kind === "ladder" || (kind === "look" ? place === at : place <= at);
   const meterShared = (a: { kind: ReadingKind; floating: boolean }, b: { kind: ReadingKind; floating: boolean }) =>
     a.kind === "power" && b.kind === "power" ? METER_SHARED_SD ** 2 + (a.floating && b.floating ? NO_BASELINE_SD ** 2 : 0) : 0;
   return {
     direction: ({ kind, at, time }, v) => {
+      // Light that is clipped is no dirt that a look would show.
+      if (v >= states.count + places) return kind !== "look" && seesPlace(kind, at, v - states.count - places) ? 1 : 0;
       if (v >= states.count) return seesPlace(kind, at, v - states.count) ? 1 : 0;
       if (!states.isAtWork(v, time)) return 0;
       if (kind === "ladder") return states.cutGain[v]!;
       const place = states.lossAt[v]!;
+      if (kind === "look") return states.isDirt[v] === 1 && place === at ? 1 : 0;
       return place >= 0 && place <= at ? 1 : 0;
     },
     covariance: (a, b) => {
@@ -98,7 +105,7 @@ export function residualsOf(readings: readonly LossReading[], sight: Sight): Flo
   });
   // A floating walk is centred on its own first reading, so that only the steps count.
   const start = readings.findIndex((r) => r.floating);
-  if (start < 0 || !readings.every((r) => r.floating || r.kind === "ladder")) return residual;
+  if (start < 0 || !readings.every((r) => r.floating || r.kind !== "power")) return residual;
   const shift = residual[start]!;
   readings.forEach((r, i) => {
     if (r.floating) residual[i] = residual[i]! - shift;

@@ -85,8 +85,12 @@ export interface CheckSpec {
   /** Only where it can be done with every panel and interlock in place, else left to a qualified person. */
   readonly gated: boolean;
   readonly symptom?: Symptom | undefined;
+  /** Station whose optic its outcomes grade. */
+  readonly grades?: string | undefined;
   /** Looks at the part itself: its bad outcome is the fault seen, not a sign of it. */
   readonly sight?: boolean | undefined;
+  /** An answer that has carried out and proven a repair at once: another sheet that cuts through is taken already. */
+  readonly tries?: { readonly outcome: string; readonly repair: string } | undefined;
   /** What its answer speaks of besides what its faults show: how it came, which no repair changes, or the beam's way. */
   readonly speaksOf?: "history" | "beam" | undefined;
   /** Probability that the answer was given by a slip; a percent where left out, less where what is seen is looked at twice. */

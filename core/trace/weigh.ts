@@ -18,8 +18,9 @@ export interface SetPosterior {
 /** The readings' joint Gaussian, factored: all that a set of faults is weighed by. */
 export interface Factored {
   readonly states: States;
-  /** Number of directions: one a state, then one a place for the off-axis extra. */
+  /** Number of directions: one a state, then one a place for its fouling, then one a place for the off-axis extra; those begin at `clipped`. */
   readonly vectors: number;
+  readonly clipped: number;
   readonly residual: Float64Array;
   readonly inverse: Float64Array;
   /** Directions over the readings, row by row. */
@@ -39,7 +40,8 @@ export function dot(x: Float64Array, xOffset: number, y: Float64Array, yOffset: 
 
 export function factor(states: States, places: number, sight: Sight, readings: readonly LossReading[]): Factored {
   const n = readings.length;
-  const vectors = states.count + places;
+  const clipped = states.count + places;
+  const vectors = clipped + places;
   const residual = residualsOf(readings, sight);
   const covariance = new Float64Array(n * n);
   readings.forEach((r, i) => {
@@ -64,7 +66,7 @@ export function factor(states: States, places: number, sight: Sight, readings: r
     g[v] = dot(a, v * n, wr, 0, n);
     for (let u = 0; u < vectors; u++) gram[v * vectors + u] = dot(a, v * n, wa, u * n, n);
   }
-  return { states, vectors, residual, inverse, a, g, gram, q0: dot(wr, 0, residual, 0, n) };
+  return { states, vectors, clipped, residual, inverse, a, g, gram, q0: dot(wr, 0, residual, 0, n) };
 }
 
 /** Weighs one fault. */
@@ -81,17 +83,17 @@ export function weighOne({ states, vectors, g, gram, q0 }: Factored, s0: number,
 }
 
 /** What the off-axis extra of a set adds to its quadratic form by itself. */
-function ownExtra({ states, vectors, g, gram }: Factored, out: SetPosterior): number {
+function ownExtra({ clipped, vectors, g, gram }: Factored, out: SetPosterior): number {
   const x = out.extra;
-  const e = states.count + out.extraAt;
+  const e = clipped + out.extraAt;
   return x === 0 ? 0 : x * (2 * g[e]! + x * gram[e * vectors + e]!);
 }
 
 /** Weighs two faults together, with the extra already in `out`. */
 export function weighTwo(f: Factored, s0: number, s1: number, out: SetPosterior): void {
-  const { states, vectors, g, gram, q0 } = f;
+  const { states, vectors, clipped, g, gram, q0 } = f;
   const { mean, cov, extra: x } = out;
-  const e = states.count + out.extraAt;
+  const e = clipped + out.extraAt;
   const m0 = states.mean[s0]!;
   const d0 = 1 / states.variance[s0]!;
   const m1 = states.mean[s1]!;
@@ -120,9 +122,9 @@ export function weighTwo(f: Factored, s0: number, s1: number, out: SetPosterior)
 
 /** Weighs three faults together, with the extra already in `out`. */
 export function weighThree(f: Factored, s0: number, s1: number, s2: number, out: SetPosterior): void {
-  const { states, vectors, g, gram, q0 } = f;
+  const { states, vectors, clipped, g, gram, q0 } = f;
   const { mean, cov, extra: x } = out;
-  const e = states.count + out.extraAt;
+  const e = clipped + out.extraAt;
   const m0 = states.mean[s0]!;
   const d0 = 1 / states.variance[s0]!;
   const m1 = states.mean[s1]!;

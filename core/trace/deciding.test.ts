@@ -1,0 +1,69 @@
+/** When an answer leads to a repair, and when one more question comes first. */
+import { describe, expect, it } from "vitest";
+import { layouts } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
+import { traceSpec } from "#core/machine";
+import { expandModel, type TraceFinding, trace } from "./index";
+
+const modelOf = (id: "three-mirror" | "periscope") =>
+  expandModel(traceSpec(layouts[id] as never, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
+const model = modelOf("three-mirror");
+const said = (check: string, outcome: string): TraceFinding => ({ check, outcome });
+
+describe("a repair", () => {
+  it("that is dear where it is wrong waits for the cheap questions that would show it", () => {
+    const answer = trace(modelOf("periscope"), {
+      usage: { tubeHours: 2900, ratedTubeHours: 3000 },
+      symptom: "power",
+      findings: [
+        said("known-cut", "surface-only"),
+        said("onset", "gradual"),
+        said("last-touched", "cleaned"),
+        said("nozzle-touch", "cool"),
+        { check: "tape-travel@4", value: 0.9 },
+      ],
+    });
+    expect(answer.repair).toBeNull();
+    const asked = answer.nextChecks.filter((c) => c.helps);
+    expect(asked.length).toBeGreaterThan(3);
+    expect(asked.every((c) => c.minutes <= 8)).toBe(true);
+  });
+
+  it("of either of two that look alike may be right to do first, and both are in the round", () => {
+    const answer = trace(model, {
+      symptom: "power",
+      findings: [
+        said("known-cut", "part-through"),
+        said("onset", "gradual"),
+        said("lens-look", "clear"),
+        said("mirror-look@1", "spots"),
+        said("mirror-look@2", "spots"),
+        said("mirror-look@3", "clear"),
+      ],
+    });
+    const p = (id: string) => answer.repairs.find((r) => r.id === id)?.probability ?? 0;
+    expect(Math.abs(p("clean-mirror@1") - p("clean-mirror@2"))).toBeLessThan(0.1);
+    expect(p("clean-mirror@1") + p("clean-mirror@2")).toBeGreaterThan(0.8);
+    expect(answer.plan).toEqual(expect.arrayContaining(["clean-mirror@1", "clean-mirror@2"]));
+  });
+
+  it("that a check carries out and proves makes the check worth more", () => {
+    const findings = [said("known-cut", "part-through"), said("onset", "new-material"), said("last-touched", "nothing")];
+    const saved = (m: typeof model) =>
+      trace(m, { findings, symptom: "power" }).nextChecks.find((c) => c.check === "material-swap")?.savedMinutes ?? 0;
+    const plain = { ...model, checks: model.checks.map(({ tries: _, ...c }) => c) };
+    expect(saved(model)).toBeGreaterThan(saved(plain) + 3);
+  });
+});
+
+describe("a grade", () => {
+  it("says how much its optic's dirt takes: spots explain a weak cut better than film does", () => {
+    const left = (grade: string) =>
+      trace(model, { symptom: "power", findings: [said("known-cut", "part-through"), said("mirror-look@1", grade)] });
+    const loss = (grade: string) => left(grade).stations.find((s) => s.id === "mirror-1")?.lossPercent.mid ?? 0;
+    expect(loss("clear")).toBeLessThan(2);
+    expect(loss("film")).toBeGreaterThan(loss("haze") + 2);
+    expect(loss("spots")).toBeGreaterThan(loss("film") + 4);
+  });
+});
