@@ -153,6 +153,21 @@ function Repair({ loaded }: { loaded: Loaded }) {
       </Block>
     );
   }
+  if (view.tried) {
+    return (
+      <Block strong label="Repair">
+        <p className="soft">{view.tried.proof}</p>
+        <h2 className="card-title larger">{view.tried.name}: done</h2>
+        <p>What failed passes now, with nothing opened. Should it fail again, go on with the checks below, or open the case again.</p>
+        <Form method="post">
+          <input type="hidden" name="intent" value="tried" />
+          <Submit type="primary" size="large">
+            Close the case with it
+          </Submit>
+        </Form>
+      </Block>
+    );
+  }
   if (!view.repair) return null;
   return (
     <Block strong label="Repair">

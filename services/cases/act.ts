@@ -11,7 +11,9 @@ import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { declinedSetting, type Gathered, gather, unknownSetting } from "../machine/gather";
 import { answerView } from "./answerView";
+import { caseFindings } from "./caseInput";
 import { caseOf } from "./caseOf";
+import { triedIn } from "./tried";
 import { checkText, faultName } from "./words";
 
 /** A finding as a form gives it. */
@@ -57,6 +59,20 @@ export async function actByForm(
         for (const [i, f] of sign.findings.filter((f) => known.has(f.check)).entries())
           await addFinding(tx, found.id, f, `${rowKey(sent)}:${i}`, g.nowMs);
       });
+      return { done: true };
+    }
+    case "tried": {
+      const stored = await listFindings(store, found.id);
+      const tried = triedIn(g, caseFindings(g, found, stored).now);
+      if (!tried) return { errors: { "": "Nothing that was tried has brought it back." } };
+      const report = await answerView(services, g, found, stored);
+      await closeCase(
+        store,
+        g.machine.id,
+        found.id,
+        { repair: tried.name, faults: [...tried.faults], proof: tried.proof, report },
+        g.nowMs,
+      );
       return { done: true };
     }
     case "close": {

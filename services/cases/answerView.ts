@@ -10,6 +10,7 @@ import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
 import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
 import { seenBefore } from "./story";
+import { type Tried, triedIn } from "./tried";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
 /** Ranked faults shown; the rest is one line. */
@@ -35,10 +36,11 @@ export async function answerView(
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
   const relevant = ableFaults(g, answer);
+  const tried: Tried | undefined = triedIn(g, findings);
   const suspects = suspectPlaces(g, answer, relevant);
   return {
-    headline: headline(g, answer, relevant),
-    lead: lead(g, answer, suspects),
+    headline: tried ? "Tried, and it cuts through." : headline(g, answer, relevant),
+    lead: tried ? `Then ${tried.says}, as far as one cut can tell.` : lead(g, answer, suspects),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -103,6 +105,8 @@ export async function answerView(
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
+    /** Reports of before have none. */
+    tried,
     repair: repairView(g, answer, found),
     straight: straightView(g, answer),
     declined: [...new Set(declinedIn(g, openCase).map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
@@ -141,10 +145,12 @@ function contradictions(g: Gathered, openCase: TraceCase, stored: readonly Findi
     const words = findingWords(g.trade, f);
     if (before.at(-1) !== words) said.set(f.check, [...before, words]);
   }
+  const isCut = (check: string) => g.trade.model.checks.some((c) => c.id === check && c.measures?.kind === "cut");
+  const countsOf = (check: string) => (isCut(check) ? "Every cut counts" : "The later counts");
   return [...said].flatMap(([check, words]) =>
     words.length < 2
       ? []
-      : { check, text: `Said one after the other: ${words.join(", then ")}. The later counts; take back what is wrong.` },
+      : { check, text: `Said one after the other: ${words.join(", then ")}. ${countsOf(check)}; take back what is wrong.` },
   );
 }
 

@@ -103,9 +103,9 @@ describe("what a case reads from the log", () => {
   });
 
   it("weighs a logged cut by what its speed and power asked of the beam", async () => {
-    const { w, view } = await withCase();
-    w.day(22);
     const nothingWrong = async (speedMmPerS: number) => {
+      const { w, view } = await withCase();
+      w.day(22);
       await w.log("cut", { materialId: 1, speedMmPerS, setPercent: 60, result: "hangs" });
       const { g, found, all, findings } = await view();
       expect(findings.at(-1)).toMatchObject({ check: "known-cut", neededLnRatio: expect.closeTo(Math.log(speedMmPerS / 15.49), 2) });
@@ -113,7 +113,6 @@ describe("what a case reads from the log", () => {
     };
     // A cut at the very edge may hang on a good machine; a slow one may not.
     const edge = await nothingWrong(15);
-    w.day(23);
     expect(await nothingWrong(9)).toBeLessThan(edge / 3);
   });
 
@@ -204,6 +203,21 @@ describe("what a case says", () => {
     const later = await caseView(w.services, await w.look(), 1, null);
     expect(later.view.headline).toBe(before.view.headline);
     expect(later.view.faults).toEqual(JSON.parse(JSON.stringify(before.view.faults)));
+  });
+
+  it("is over when what was tried cuts through, and not before", async () => {
+    const { w, view } = await withCase([{ check: "onset", outcome: "new-material" }]);
+    const close = () => actByForm(w.services, "larkspur", 1, formOf({ intent: "tried" }));
+    expect((await view()).view.tried).toBeUndefined();
+    expect(await close()).toEqual({ errors: { "": expect.stringMatching(/Nothing that was tried/) } });
+    await addFinding(w.store, 1, { check: "material-swap", outcome: "cuts-now" }, "swap", w.nowMs + 5);
+    const { view: v } = await view();
+    expect(v.tried).toMatchObject({ name: "Take another sheet", proof: "other sheet cuts" });
+    expect(v.headline).toBe("Tried, and it cuts through.");
+    expect(v.lead).toMatch(/it is the sheet, not the machine, as far as one cut can tell/);
+    expect(await close()).toEqual({ done: true });
+    const closed = await caseView(w.services, await w.look(), 1, null);
+    expect(closed.closed).toMatchObject({ repair: "Take another sheet", was: expect.stringMatching(/sheet/i), proof: "other sheet cuts" });
   });
 
   it("calls out watts that rise along the path, by the stations' names", async () => {
