@@ -37,10 +37,10 @@ describe("cuts of the same light", () => {
         (cuts, mean, sd) => {
           const expected = integrated(cuts, mean, sd * sd);
           // Nodes are few and the table's steps are a hundredth; a likelihood needs no more.
-          expect(Math.abs(cutsLikelihood(cuts)(mean, sd * sd) - expected)).toBeLessThan(0.01 + 0.06 * expected);
+          expect(Math.abs(cutsLikelihood(cuts)(mean, sd * sd) - expected)).toBeLessThan(0.002 + 0.02 * expected);
         },
       ),
-      { numRuns: 200 },
+      { numRuns: 300 },
     );
   });
 
