@@ -51,7 +51,9 @@ describe("cuts of the same light", () => {
 
   it("of a complaint counts as cuts that failed more than once, until the cut is made again", () => {
     const nothing = (...findings: TraceFinding[]) => trace(model, { findings }).nothingWrong;
-    expect(nothing(cut("hangs", true))).toBeCloseTo(nothing(cut("hangs"), cut("hangs")), 12);
+    expect(nothing(cut("surface-only", true))).toBeCloseTo(nothing(cut("surface-only"), cut("surface-only")), 12);
+    // "It does not cut through" does not say how far it came.
+    expect(nothing(cut("hangs", true))).toBeLessThan(nothing(cut("hangs"), cut("hangs")));
     expect(nothing(cut("hangs", true), cut("through"))).toBeCloseTo(nothing(cut("through")), 12);
   });
 });

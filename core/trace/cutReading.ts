@@ -39,11 +39,11 @@ const MEANT = 1 - SLIP;
 const SLIPPED = SLIP / 4;
 
 /** Probability of the one outcome that was seen: the same as in `cutOutcomes`, for the inner loop. */
-export function cutLikelihood(mean: number, variance: number, outcome: number, neededLnRatio = USUAL_NEED): number {
+export function cutLikelihood(mean: number, variance: number, outcome: number, neededLnRatio = USUAL_NEED, orWorse = false): number {
   const gap = neededLnRatio - mean;
   const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
   const above = outcome === 0 ? 1 : cdf((gap - BELOW[outcome]!) / sd);
-  const below = outcome === 3 ? 0 : cdf((gap - BELOW[outcome + 1]!) / sd);
+  const below = outcome === 3 || orWorse ? 0 : cdf((gap - BELOW[outcome + 1]!) / sd);
   return MEANT * (above - below) + SLIPPED;
 }
 
@@ -51,6 +51,8 @@ export function cutLikelihood(mean: number, variance: number, outcome: number, n
 export interface CutMade {
   readonly outcome: number;
   readonly neededLnRatio?: number | undefined;
+  /** Whether it may have been worse: who says that it does not cut through does not say how far it came. */
+  readonly orWorse?: boolean | undefined;
 }
 
 /** Nodes in standard deviations and their weights, the middle one and one side: the trapezoid rule, exact enough for edges of `CUT_SD`. */
@@ -72,10 +74,10 @@ const STEP = 0.01;
 export function cutsLikelihood(cuts: readonly CutMade[]): (mean: number, variance: number) => number {
   const [only] = cuts;
   if (only === undefined) return () => 1;
-  if (cuts.length === 1) return (mean, variance) => cutLikelihood(mean, variance, only.outcome, only.neededLnRatio);
+  if (cuts.length === 1) return (mean, variance) => cutLikelihood(mean, variance, only.outcome, only.neededLnRatio, only.orWorse);
   const count = Math.round((UNTIL - FROM) / STEP) + 1;
   const table = Float64Array.from({ length: count }, (_, i) =>
-    cuts.reduce((product, cut) => product * cutLikelihood(FROM + i * STEP, 0, cut.outcome, cut.neededLnRatio), 1),
+    cuts.reduce((product, cut) => product * cutLikelihood(FROM + i * STEP, 0, cut.outcome, cut.neededLnRatio, cut.orWorse), 1),
   );
   const at = (x: number): number => {
     const place = Math.min(count - 1.001, Math.max(0, (x - FROM) / STEP));

@@ -12,6 +12,8 @@ export interface OutcomeFinding {
   /** For a cut at a setting of its own. */
   readonly neededLnRatio?: number | undefined;
   readonly complaint: boolean;
+  /** For a cut that is complained of. */
+  readonly orWorse?: boolean;
 }
 
 /** A number outside the light budget: millimetres, degrees, milliamperes. */
@@ -104,12 +106,16 @@ export function sortFindings(model: TraceModel, input: Pick<TraceInput, "finding
 }
 
 /**
- * Cuts as they count: what an owner comes with failed more than once, and speaks until the cut is made again; every cut that is made is a
- * reading of its own.
+ * Cuts as they count: what an owner comes with failed more than once, so badly or worse, and speaks until the cut is made again; every cut
+ * that is made is a reading of its own.
  */
 function countedCuts(cuts: readonly OutcomeFinding[]): OutcomeFinding[] {
   const madeAgain = new Set(cuts.filter((c) => !c.complaint).map((c) => c.check.id));
-  return cuts.flatMap((c) => (!c.complaint ? [c] : madeAgain.has(c.check.id) ? [] : c.outcome > 0 ? [c, c] : [c]));
+  return cuts.flatMap((c) => {
+    if (!c.complaint || c.outcome === 0) return [c];
+    const failed = { ...c, orWorse: true };
+    return madeAgain.has(c.check.id) ? [] : [failed, failed];
+  });
 }
 
 /** What the looks at optics say of their losses. */

@@ -40,7 +40,11 @@ export async function answerView(
   const suspects = suspectPlaces(g, answer, relevant);
   return {
     headline: tried ? "Tried, and it cuts through." : headline(g, answer, relevant),
-    lead: tried ? `Then ${tried.says}, as far as one cut can tell.` : lead(g, answer, suspects),
+    lead: tried
+      ? `Then ${tried.says}, as far as one cut can tell.`
+      : isWear(answer, relevant)
+        ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, come back with a ladder."
+        : lead(g, answer, suspects),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -185,10 +189,19 @@ function suspectPlaces(g: Gathered, answer: TraceAnswer, able: TraceAnswer["faul
   });
 }
 
+/** Whether nothing wrong is likelier than any fault. */
+const isSound = ({ nothingWrong }: TraceAnswer, [first]: TraceAnswer["faults"]): boolean =>
+  nothingWrong > (first?.probability ?? 0) && nothingWrong > 0.3;
+
+/** Whether nothing that is left to be asked would find a fault: then it is what every machine gathers. */
+const isWear = (answer: TraceAnswer, relevant: TraceAnswer["faults"]): boolean =>
+  isSound(answer, relevant) && answer.repair === null && !answer.nextChecks.some((c) => c.helps);
+
 function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"]): string {
   const [first, second] = relevant;
   if (!first) return "Nothing in the catalog explains this.";
-  if (answer.nothingWrong > first.probability && answer.nothingWrong > 0.3) return "Perhaps nothing is wrong: one more check will tell.";
+  if (isWear(answer, relevant)) return "Nothing but the dirt and the wear that were to be expected.";
+  if (isSound(answer, relevant)) return "Perhaps nothing is wrong: one more check will tell.";
   if (answer.none > first.probability) return "None of the known faults explains this well. Look with someone else's eyes.";
   const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
   const says = faultSays(g.trade, first.id);

@@ -74,15 +74,15 @@ describe("after a repair that did not bring it back", () => {
   });
 
   it("shows all of it, each with its time, and names the repair no more", async () => {
-    const { w, g, found, stored } = await failedClean();
+    const { w, g, found, stored, all } = await failedClean();
     const view = await answerView(w.services, g, found, stored);
     const words = view.history.map((h) => h.words);
     expect(words).toEqual(
       expect.arrayContaining(["usual cut hangs, before the repair", "lens showed film, before the repair", "M2 looked clear"]),
     );
     expect(view.answered).toBe(4);
-    const reasons = view.faults.flatMap((f) => f.evidence.map((e) => e.words));
-    expect(reasons.some((r) => r.endsWith("(before)"))).toBe(true);
+    const { evidence } = await answered({}, g.trade.model, traceInput(g, found, all));
+    expect(evidence.some((e) => e.before === 0)).toBe(true);
     expect(view.repair?.id).not.toBe("clean-lens");
     expect(view.straight?.id).not.toBe("clean-lens");
   });
