@@ -48,6 +48,18 @@ describe("a repair", () => {
     expect(answer.plan).toEqual(expect.arrayContaining(["clean-mirror@1", "clean-mirror@2"]));
   });
 
+  it("that mends both of two faults is right whichever of them takes more", () => {
+    const answer = trace(model, {
+      symptom: "power",
+      findings: [said("known-cut", "surface-only"), said("window-look", "damaged"), said("tube-mark", "weak")],
+    });
+    const his = model.faults.filter((f) => f.repair === "tube-supplier").map((f) => f.id);
+    const theirs = answer.sets.filter((s) => s.faults.length > 0 && s.faults.every((f) => his.includes(f)));
+    expect(theirs.some((s) => s.faults.length > 1)).toBe(true);
+    const supplier = answer.repairs.find((r) => r.id === "tube-supplier")?.probability ?? 0;
+    expect(supplier).toBeGreaterThanOrEqual(theirs.reduce((sum, s) => sum + s.probability, 0));
+  });
+
   it("that a check carries out and proves makes the check worth more", () => {
     const findings = [said("known-cut", "part-through"), said("onset", "new-material"), said("last-touched", "nothing")];
     const saved = (m: typeof model) =>

@@ -103,11 +103,11 @@ export function decisions(model: TraceModel, sets: FaultSets, post: Posterior): 
     const main = post.main[n]!;
     const d = main < 0 ? nothing : repairOf[main >> 1]!;
     ofSet[n] = d;
-    probability[d] = probability[d]! + post.sets[n]! * post.lead[n]!;
     const second = post.second[n]!;
-    if (second < 0 || post.trail[n] === 0) continue;
-    const e = repairOf[second >> 1]!;
-    if (e !== d) probability[e] = probability[e]! + post.sets[n]! * post.trail[n]!;
+    const e = second < 0 ? nothing : repairOf[second >> 1]!;
+    // One repair that mends both is right whichever takes more.
+    probability[d] = probability[d]! + post.sets[n]! * (e === d ? 1 : post.lead[n]!);
+    if (second >= 0 && e !== d) probability[e] = probability[e]! + post.sets[n]! * post.trail[n]!;
   }
   probability[unknown] = post.none;
   return { ofSet, nothing, unknown, count, probability };

@@ -1,7 +1,16 @@
 /** What an owner does in an open case by a posted form: answers a check, takes an answer back, closes the case by hand. */
 import { signList } from "#catalog/subjects/index";
 import type { CheckSpec } from "#core/trace";
-import { addFinding, closeCase, listFindings, reopenCase, restoreFinding, type TraceCase, withdrawFinding } from "#store/cases";
+import {
+  addFinding,
+  type CaseClosing,
+  closeCase,
+  listFindings,
+  reopenCase,
+  restoreFinding,
+  type TraceCase,
+  withdrawFinding,
+} from "#store/cases";
 import type { FieldErrors } from "#store/check";
 import { atOnce } from "#store/database";
 import { appendEvents } from "#store/events";
@@ -11,9 +20,7 @@ import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { declinedSetting, type Gathered, gather, unknownSetting } from "../machine/gather";
 import { answerView } from "./answerView";
-import { caseFindings } from "./caseInput";
 import { caseOf } from "./caseOf";
-import { triedIn } from "./tried";
 import { checkText, faultName } from "./words";
 
 /** A finding as a form gives it. */
@@ -36,6 +43,7 @@ export async function actByForm(
     if (reader.text("intent") === "reopen") await reopen(services, g, found);
     return { done: true };
   }
+  const closeAs = (as: CaseClosing) => closeCase(store, g.machine.id, found.id, as, g.nowMs);
   const finding = recordId(reader.text("finding")) ?? 0;
   switch (reader.text("intent")) {
     case "undo":
@@ -62,24 +70,17 @@ export async function actByForm(
       return { done: true };
     }
     case "tried": {
-      const stored = await listFindings(store, found.id);
-      const tried = triedIn(g, caseFindings(g, found, stored).now);
+      const report = await answerView(services, g, found, await listFindings(store, found.id));
+      const { tried } = report;
       if (!tried) return { errors: { "": "Nothing that was tried has brought it back." } };
-      const report = await answerView(services, g, found, stored);
-      await closeCase(
-        store,
-        g.machine.id,
-        found.id,
-        { repair: tried.name, faults: [...tried.faults], proof: tried.proof, report },
-        g.nowMs,
-      );
+      await closeAs({ repair: tried.name, faults: tried.faults, proof: tried.proof, report });
       return { done: true };
     }
     case "close": {
       const why = reader.text("why");
       if (!why) return { errors: { why: "Say in a few words how it ended." } };
       const report = await answerView(services, g, found, await listFindings(store, found.id));
-      await closeCase(store, g.machine.id, found.id, { repair: null, faults: [], proof: `closed by hand: ${why}`, report }, g.nowMs);
+      await closeAs({ repair: null, faults: [], proof: `closed by hand: ${why}`, report });
       return { done: true };
     }
   }

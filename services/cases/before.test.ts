@@ -74,7 +74,7 @@ describe("after a repair that did not bring it back", () => {
   });
 
   it("shows all of it, each with its time, and names the repair no more", async () => {
-    const { w, g, found, stored, all } = await failedClean();
+    const { w, g, id, found, stored, all } = await failedClean();
     const view = await answerView(w.services, g, found, stored);
     const words = view.history.map((h) => h.words);
     expect(words).toEqual(
@@ -83,6 +83,11 @@ describe("after a repair that did not bring it back", () => {
     expect(view.answered).toBe(4);
     const { evidence } = await answered({}, g.trade.model, traceInput(g, found, all));
     expect(evidence.some((e) => e.before === 0)).toBe(true);
+    // A sign of another part from before the repair has its time in the reasons.
+    await addFinding(w.store, id, { check: "nozzle-touch", outcome: "hot" }, "hot", START + 21 * DAY + 5);
+    const again = await answerView(w.services, await w.look(), found, await listFindings(w.store, id));
+    const reasons = again.faults.flatMap((f) => f.evidence.map((e) => e.words));
+    expect(reasons.some((r) => r.endsWith("(before)"))).toBe(true);
     expect(view.repair?.id).not.toBe("clean-lens");
     expect(view.straight?.id).not.toBe("clean-lens");
   });
