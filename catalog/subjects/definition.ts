@@ -52,7 +52,7 @@ type MirrorCheckId = { [C in CheckId]: AllChecks[C] extends { readonly needs: "m
 export type EffectKey = Exclude<CheckId, MirrorCheckId> | `${MirrorCheckId}@${"k" | "next" | "after"}`;
 export type Effects = Readonly<Partial<Record<EffectKey, FaultTemplate["effects"][string]>>>;
 
-export interface FaultDefinition extends Omit<FaultTemplate, "id" | "effects" | "repair" | "station" | "lossAt"> {
+export interface FaultDefinition extends Omit<FaultTemplate, "id" | "effects" | "repair" | "mendedBy" | "station" | "lossAt"> {
   /** Heads a list: "Lens dirty". */
   readonly name: string;
   /** Goes into "Most likely …": "the lens is dirty". */
@@ -61,6 +61,8 @@ export interface FaultDefinition extends Omit<FaultTemplate, "id" | "effects" | 
   readonly lossAt?: Place | "mirror@k" | "next";
   readonly effects: Effects;
   readonly repair: RepairId;
+  /** Other repairs that put it right on the way. */
+  readonly mendedBy?: readonly RepairId[];
 }
 export type Faults = Readonly<Record<string, FaultDefinition>>;
 

@@ -101,6 +101,7 @@ export const lensFaults = {
     baseRate: 0.22,
     usage: "dose",
     repair: "clean-lens",
+    mendedBy: ["replace-lens"],
     reason: "Nearest to the smoke and the commonest cause there is.",
     symptoms: { power: 1, "cut-quality": 0.6 },
     effects: {
@@ -144,6 +145,7 @@ export const lensFaults = {
     usage: "seat",
     heavyShare: 0.6,
     repair: "turn-lens",
+    mendedBy: ["clean-lens", "seat-lens", "replace-lens"],
     reason: "Put back upside down after a clean: the focus moves by more than a millimetre.",
     symptoms: { power: 1, "cut-quality": 1 },
     effects: {
@@ -165,6 +167,7 @@ export const lensFaults = {
     baseRate: 0.012,
     usage: "seat",
     repair: "seat-lens",
+    mendedBy: ["clean-lens", "turn-lens", "replace-lens"],
     reason: "A ring not fully home lets the lens tilt and rattle.",
     symptoms: { power: 0.8, "cut-quality": 0.9 },
     effects: {

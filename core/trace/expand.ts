@@ -31,6 +31,8 @@ export interface FaultTemplate {
   /** How an aim shows over the bed with no, one, or two legs after it that grow with travel. */
   readonly bedMapByTravel?: readonly [Effect, Effect, Effect];
   readonly repair: string;
+  /** Other repairs that put it right on the way. */
+  readonly mendedBy?: readonly string[];
 }
 
 export interface CheckTemplate {
@@ -217,6 +219,7 @@ export function expandModel(
           symptoms: template.symptoms,
           effects: effectsFor(template, k, tilt),
           repair: repeated ? template.repair.replace("@k", `@${k}`) : template.repair,
+          mendedBy: template.mendedBy?.map((r) => (repeated ? r.replace("@k", `@${k}`) : r)),
         } satisfies FaultSpec,
       ];
     });

@@ -10,6 +10,7 @@ export { trace } from "./answer";
 export { type CaseFile, caseFileSchema } from "./caseFile";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
 export { expandModel } from "./expand";
+export { coversOf, isMendedBy } from "./mending";
 export { afterRepair } from "./past";
 export { usageFactor } from "./prior";
 export type * from "./types";

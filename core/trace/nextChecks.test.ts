@@ -6,6 +6,7 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 import { entropyBits } from "./decision";
+import { coversOf } from "./mending";
 import { planner, roundMinutes, weightOf } from "./plan";
 import { heaviest } from "./sets";
 
@@ -116,7 +117,10 @@ describe("going on by repairs", () => {
         const plans = planner(model, { first: Int16Array.from(ways, (w) => w.first), second: Int16Array.from(ways, (w) => w.second) });
         const total = ways.reduce((sum, w) => sum + w.weight, 0);
         const needs = (w: (typeof ways)[0]) => [w.first, w.second].filter((r) => r >= 0);
-        const knowing = (repairs: readonly (typeof model.repairs)[0][]) => {
+        const covers = coversOf(model);
+        const knowing = (given: readonly (typeof model.repairs)[0][]) => {
+          // What another puts right on the way is none of its own.
+          const repairs = given.filter((r) => !given.some((o) => o !== r && covers[index(o.id)]?.includes(index(r.id))));
           const shared = repairs.length === 2 && repairs[0]?.opens !== undefined && repairs[0].opens === repairs[1]?.opens;
           const safe = repairs.some((r) => r.madeSafe);
           return (
@@ -145,9 +149,25 @@ describe("going on by repairs", () => {
     expect(open.minutes(lens, 1)).toBeCloseTo(alone.minutes(lens, 1) - opening, 9);
     expect(alone.minutes(lens, 1, "lens")).toBeCloseTo(alone.minutes(lens, 1) - opening, 9);
     expect(alone.minutes(lens, 1, "mirror-1")).toBeCloseTo(alone.minutes(lens, 1), 9);
-    const [clean, turn] = [index("clean-lens"), index("turn-lens")];
-    const both = planner(model, { first: Int16Array.from([clean, -1]), second: Int16Array.from([turn, -1]) });
-    expect(both.minutes([1, 0], 1)).toBeCloseTo(overhead + own("clean-lens") + own("turn-lens") - opening, 9);
+    const [clean, seat] = [index("clean-lens"), index("seat-lens")];
+    const both = planner(model, { first: Int16Array.from([clean, -1]), second: Int16Array.from([seat, -1]) });
+    expect(both.minutes([1, 0], 1)).toBeCloseTo(overhead + own("clean-lens") + own("seat-lens") - opening, 9);
+  });
+
+  it("counts on what a repair puts right on the way: who cleans the lens puts it back the right way up, who replaces it need not clean it", () => {
+    const covered: readonly (readonly [string, string])[] = [
+      ["clean-lens", "turn-lens"],
+      ["replace-lens", "clean-lens"],
+      ["replace-mirror@2", "clean-mirror@2"],
+    ];
+    for (const [does, on] of covered) {
+      const [r, q] = [index(does), index(on)];
+      const both = planner(model, { first: Int16Array.from([r, -1]), second: Int16Array.from([q, -1]) });
+      expect(both.minutes([1, 0], 1)).toBeCloseTo(alone.minutes(weights({ [does]: 1 }), 1), 9);
+      const either = planner(model, { first: Int16Array.from([r, q, -1]), second: Int16Array.from([-1, -1, -1]) });
+      expect(either.firstRound([0.8, 0.2, 0], 1)[0]).toBe(r);
+      expect(either.minutes([0.8, 0.2, 0], 1)).toBeLessThanOrEqual(alone.minutes(weights({ [does]: 1 }), 1) + 1e-9);
+    }
   });
 
   it("names the likeliest of a round first, charges for what no repair mends, and asks nothing of the weights but their shares", () => {

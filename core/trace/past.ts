@@ -3,6 +3,7 @@
  * and not of what was put back wrong. To the engine these are faults of their own, each at work in its own span of the case, so that
  * everything that was ever found speaks, each finding of its own time.
  */
+import { isMendedBy } from "./mending";
 import { stillSpeaking } from "./repaired";
 import type { CheckSpec, FaultSpec, TraceBefore, TraceFinding, TraceInput, TraceModel } from "./types";
 
@@ -69,7 +70,7 @@ function modelOf(plain: TraceModel, before: readonly TraceBefore[]): TraceModel 
   plain.faults.forEach((fault, of) => {
     let left = 1;
     before.forEach(({ repairs }, t) => {
-      if (repairs.includes(fault.repair)) {
+      if (isMendedBy(fault, repairs)) {
         others.push({
           ...fault,
           id: `${fault.id} until ${t + 1}`,

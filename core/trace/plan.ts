@@ -1,5 +1,6 @@
 /** What going on by repairs takes: rounds of repairs until all that a set needs is mended, and what the first of them holds. */
 import { repairsOf } from "./decision";
+import { coversOf } from "./mending";
 import type { Posterior } from "./posterior";
 import type { RepairSpec, TraceModel } from "./types";
 
@@ -99,8 +100,10 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     }
   };
   const costOf = (r: number): number => weight[r]! - (isOpen[placeOf[r]!] === 1 ? opening[r]! : 0);
+  const covers = coversOf(model);
   const needing = model.repairs.map((_, r) => Int16Array.from([...first.keys()].filter((w) => first[w] === r || second[w] === r)));
   const share = new Float64Array(first.length);
+  /** What of each way is still to be mended: 1 its first, 2 its second, 3 both. */
   const open = new Int8Array(first.length);
   /** Chance that a repair is needed, and that it is all that is missing. */
   const needed = new Float64Array(model.repairs.length);
@@ -124,7 +127,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       able += p;
       share[w] = p;
       needed[a] = needed[a]! + p;
-      open[w] = b < 0 ? 1 : 2;
+      open[w] = b < 0 ? 1 : 3;
       if (b < 0) missing[a] = missing[a]! + p;
       else needed[b] = needed[b]! + p;
     }
@@ -146,17 +149,21 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     }
     return count;
   };
-  /** Does a repair; the chance that it completes what is needed. */
+  /** Does a repair, and whatever it does on the way; the chance that it completes what is needed. */
   const mend = (r: number): number => {
-    used[r] = 1;
     let done = 0;
-    for (const w of needing[r]!) {
-      if (open[w] === 0) continue;
-      open[w] = open[w]! - 1;
-      if (open[w] === 0) done += share[w]!;
-      else {
-        const other = first[w] === r ? second[w]! : first[w]!;
-        missing[other] = missing[other]! + share[w]!;
+    for (const q of covers[r]!) {
+      if (used[q] === 1) continue;
+      used[q] = 1;
+      for (const w of needing[q]!) {
+        const its = open[w]! & (first[w] === q ? 1 : 2);
+        if (its === 0) continue;
+        open[w] = open[w]! - its;
+        if (open[w] === 0) done += share[w]!;
+        else {
+          const other = open[w] === 1 ? first[w]! : second[w]!;
+          missing[other] = missing[other]! + share[w]!;
+        }
       }
     }
     return done;
@@ -178,6 +185,8 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       if (used[j] === 1) continue;
       const cost = costOf(j) + Math.max(0, safe[j]! - made);
       if (missing[j]! * (overhead + safe[j]!) <= cost * did.done) continue;
+      // What this one puts right on the way takes no time of its own.
+      for (const h of held) if (covers[j]!.includes(h)) did.minutes -= weight[h]! - opening[h]!;
       held.push(j);
       did.minutes += cost;
       did.done += mend(j);
@@ -186,6 +195,11 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     }
     // Everything is closed for the proof.
     isOpen.fill(0);
+  };
+  /** Of what is needed and no more. */
+  const knownCost = (a: number, b: number): number => {
+    if (b < 0 || covers[a]!.includes(b)) return costOf(a) + safe[a]!;
+    return covers[b]!.includes(a) ? costOf(b) + safe[b]! : costOf(a) + costOf(b) + Math.max(safe[a]!, safe[b]!);
   };
   return {
     ways: first.length,
@@ -208,7 +222,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       for (let w = 0; w < first.length; w++) {
         const a = first[w]!;
         const b = second[w]!;
-        const cost = a < 0 ? LOST_MINUTES : overhead + costOf(a) + (b < 0 ? safe[a]! : costOf(b) + Math.max(safe[a]!, safe[b]!));
+        const cost = a < 0 ? LOST_MINUTES : overhead + knownCost(a, b);
         expected += (weights[w]! / total) * cost;
       }
       return expected;

@@ -1,4 +1,5 @@
 /** Which findings from before a repair still speak of the machine as it is; the others speak of it as it was (`past.ts`). */
+import { isMendedBy } from "./mending";
 import { placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceFinding, TraceModel } from "./types";
 
@@ -28,7 +29,7 @@ export function stillSpeaking<F extends { readonly check: string }>(
 
 /** Faults that repairs may have taken away, or brought by opening a seat. */
 function changedBy(model: TraceModel, repairs: readonly string[]): FaultSpec[] {
-  const served = model.faults.filter((f) => repairs.includes(f.repair));
+  const served = model.faults.filter((f) => isMendedBy(f, repairs));
   const opened = new Set(served.map((f) => f.station));
   return model.faults.filter((f) => served.includes(f) || (f.usage?.kind === "seat" && opened.has(f.usage.station)));
 }

@@ -1,3 +1,4 @@
+import { coversOf } from "./mending";
 import { roundMinutes } from "./plan";
 import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";
 
@@ -72,6 +73,8 @@ export function repairPlan(
 ): number[] {
   const plan = main === undefined ? [...round] : [main, ...round.filter((r) => r !== main)];
   const overhead = roundMinutes(model);
+  const covers = coversOf(model);
+  const isCovered = (repair: number) => plan.some((p) => covers[p]?.includes(repair));
   // Of one part only the likeliest is done: who replaces a lens does not clean it first.
   const likeliest = new Map<string, number>();
   const repairs = new Map(model.repairs.map((r, i) => [r.id, i]));
@@ -83,7 +86,7 @@ export function repairPlan(
   model.faults.forEach((fault, f) => {
     const p = weighed.fault[f] ?? 0;
     const repair = repairs.get(fault.repair);
-    if (repair === undefined || plan.includes(repair) || barred(repair) || p < (likeliest.get(fault.station) ?? 0)) return;
+    if (repair === undefined || isCovered(repair) || barred(repair) || p < (likeliest.get(fault.station) ?? 0)) return;
     const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * overhead > (model.repairs[repair] as RepairSpec).minutes;
     if (pays || (seen.has(fault.id) && p >= ENOUGH)) worth.set(repair, Math.max(worth.get(repair) ?? 0, p));
   });

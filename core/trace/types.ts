@@ -45,6 +45,8 @@ export interface FaultSpec {
   readonly symptoms: Partial<Record<Symptom, number>>;
   readonly effects: Readonly<Record<string, readonly Effect[]>>;
   readonly repair: string;
+  /** Other repairs whose own work puts it right as well: a spare lens is a clean one. */
+  readonly mendedBy?: readonly string[] | undefined;
   /** A fault of one span of a case (`past.ts`): which of the machine's it is by its place, and from which time until which it is at work. */
   readonly span?: { readonly of: number; readonly from: number; readonly until: number } | undefined;
   /** Factor on its odds besides use; 1 where left out. */

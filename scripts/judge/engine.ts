@@ -71,7 +71,7 @@ export function ownWay(c: Case): EngineRun {
     first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
     if (plan.some((r) => askedAt.get(r) === c.asked)) again += 1;
     const { usage } = inputOf(c, findings, declined, before);
-    const proof = c.round(plan);
+    const proof = c.round(plan, true, findings);
     for (const id of proof.done) askedAt.set(id, c.asked);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
     const left = afterRepair(c.world.model, findings, proof.done);

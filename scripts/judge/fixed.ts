@@ -16,19 +16,9 @@ export function cleanHeadFirst(c: Case): void {
     .sort((a, b) => c.repair(a).minutes - c.repair(b).minutes);
   for (const id of [...cleans, ...rest].filter((r) => has(c, r))) {
     if (c.minutes >= LIMIT_MINUTES) return;
-    // Whoever takes the lens out to clean it puts it back as it should be.
-    const round =
-      id === "clean-lens"
-        ? [id, "turn-lens", "seat-lens"].filter((r) => r === id || c.machine.faults.some((f) => f.id.startsWith("lens-")))
-        : [id];
-    if (c.round(round.slice(0, 1).concat(freeWith(c, round))).holds) return;
+    if (c.round([id]).holds) return;
   }
   c.gaveUp = true;
-}
-
-/** Of a lens that comes out to be cleaned, its side and seat are put right on the way seven times in ten. */
-function freeWith(c: Case, round: readonly string[]): string[] {
-  return round.slice(1).filter(() => (c.seed * 2654435761) % 10 < 7);
 }
 
 interface Stop {

@@ -5,6 +5,19 @@ import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Case, LAYOUTS, LIMIT_MINUTES, worldOf } from "./world";
 
 const worlds = LAYOUTS.map(worldOf);
+const numberOf = (repair: string) => repair.split("@")[1];
+/** What work on a part puts right of others' on the way. */
+const onTheWay: Readonly<Record<string, readonly string[]>> = {
+  "clean-lens": ["turn-lens"],
+  "seat-lens": ["turn-lens"],
+  "replace-lens": ["clean-lens", "turn-lens"],
+  "replace-mirror@1": ["clean-mirror", "seat-mirror"],
+  "replace-mirror@2": ["clean-mirror", "seat-mirror"],
+  "replace-mirror@3": ["clean-mirror", "seat-mirror"],
+  "replace-mirror@4": ["clean-mirror", "seat-mirror"],
+  "replace-side-window": ["clean-side-window"],
+  "tube-supplier": ["clean-window"],
+};
 const cases = fc.record({ world: fc.constantFrom(...worlds), seed: fc.integer({ min: 9_000_000, max: 9_900_000 }) });
 
 describe("a case of the judge", () => {
@@ -28,10 +41,14 @@ describe("a case of the judge", () => {
         const c = new Case(world, seed);
         const all = world.model.faults.filter((f) => c.machine.faults.some((x) => x.id === f.id)).map((f) => f.repair);
         const before = c.minutes;
-        const { done, again } = c.round([...new Set(all)]);
+        const asked = [...new Set(all)];
+        const { done, again } = c.round(asked);
         const repairs = done.map(c.repair);
         const shared = repairs.filter((r, i) => r.opens !== undefined && repairs.findIndex((x) => x.opens === r.opens) < i);
-        const own = repairs.reduce((sum, r) => sum + r.minutes, 0) - shared.reduce((sum, r) => sum + r.openingMinutes, 0);
+        // What another puts right on the way takes no time of its own.
+        const isOnTheWay = (id: string) => asked.some((r) => numberOf(r) === numberOf(id) && onTheWay[r]?.includes(id.replace(/@\d+/, "")));
+        const minutes = (r: (typeof repairs)[0]) => (isOnTheWay(r.id) ? r.openingMinutes : r.minutes);
+        const own = repairs.reduce((sum, r) => sum + minutes(r), 0) - shared.reduce((sum, r) => sum + r.openingMinutes, 0);
         const twice = again.map(c.repair).reduce((sum, r) => sum + r.minutes - r.openingMinutes, 0);
         const safe = repairs.some((r) => r.madeSafe) ? 4 : 0;
         expect(c.minutes - before).toBeCloseTo(safe + c.check("known-cut").minutes + own + twice, 9);
@@ -48,6 +65,36 @@ describe("a case of the judge", () => {
     const answer = c.ask("power@lens");
     expect(answer === undefined).toBe(!c.hasMeter);
     expect(c.minutes).toBeGreaterThan(0);
+  });
+});
+
+describe("a round of one who looks first", () => {
+  it("leaves alone what is clear, unless it was looked at before, and still puts the lens back the right way up", () => {
+    const world = worlds[0] as (typeof worlds)[0];
+    let left = 0;
+    for (let seed = 9_200_000; seed < 9_200_150; seed++) {
+      const c = new Case(world, seed);
+      const was = c.machine;
+      const spent = c.minutes;
+      const round = c.round(["clean-lens"], true);
+      const isOnly = was.faults.some((f) => f.id === "lens-dirty") && c.machine.faults.some((f) => f.id === "lens-dirty");
+      if (round.alone.length === 0) continue;
+      left++;
+      expect(round.asFound[0]).toEqual({ check: "lens-look", outcome: "clear" });
+      expect(c.machine.film).toEqual(was.film);
+      if (was.faults.some((f) => f.id === "lens-dirty")) expect(isOnly).toBe(true);
+      const wiped = new Case(world, seed);
+      wiped.round(["clean-lens"], true, [{ check: "lens-look", outcome: "clear" }]);
+      expect(wiped.machine.film.lens).toBe(0.001);
+      expect(c.minutes - spent).toBeLessThan(wiped.minutes);
+    }
+    expect(left).toBeGreaterThan(20);
+    const flipped = Array.from({ length: 2000 }, (_, i) => new Case(world, 9_300_000 + i)).filter((c) =>
+      c.machine.faults.some((f) => f.id === "lens-flipped"),
+    );
+    for (const c of flipped) c.round(["clean-lens"], true);
+    const still = flipped.filter((c) => c.machine.faults.some((f) => f.id === "lens-flipped")).length;
+    expect(still / flipped.length).toBeLessThan(0.2);
   });
 });
 

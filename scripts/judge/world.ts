@@ -16,7 +16,7 @@ import {
   type TroubleSpec,
 } from "#core/practice";
 import { type Random, seededRandom } from "#core/random";
-import { type CheckSpec, expandModel, type RepairSpec, type TraceFinding, type TraceModel } from "#core/trace";
+import { type CheckSpec, coversOf, expandModel, isMendedBy, type RepairSpec, type TraceFinding, type TraceModel } from "#core/trace";
 
 export const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
 export type LayoutId = (typeof LAYOUTS)[number];
@@ -43,6 +43,8 @@ export const LIMIT_MINUTES = 120;
 /** Checks that fire: everything is closed for them. */
 const FIRES =
   /^(known-cut|ladder|power|bed-map|kerf|engraving|tape|tape-travel|nozzle-mark|focus-ramp|tube-mark|material-swap|nozzle-touch)(@|$)/;
+/** A look at what is open, and back with it. */
+const LOOK_MINUTES = 2;
 /** Chance that whoever cleans a part sees that it is damaged. */
 const HARM_SEEN = 0.85;
 
@@ -55,6 +57,8 @@ export interface Proof {
 /** What a round showed besides: the grades of what it cleaned, as they were found and as they were left. */
 export interface RoundDone extends Proof {
   readonly done: readonly string[];
+  /** Cleans of what was found clear, and so was not wiped. */
+  readonly alone: readonly string[];
   /** Cleans of what was left with film, made twice. */
   readonly again: readonly string[];
   readonly asFound: readonly TraceFinding[];
@@ -167,19 +171,26 @@ export class Case {
     if (!this.faulty.has(station)) this.needless.add(station);
   }
 
-  /** Does repairs in one round and proves them by the cut that failed; says what was done, as one thing led to another, and seen. */
-  round(repairs: readonly string[]): RoundDone {
+  /**
+   * Does repairs in one round and proves them by the cut that failed; says what was done, as one thing led to another, and seen. Who looks
+   * first (`looks`) leaves alone what is clear; `known` are the looks that were had already.
+   */
+  round(repairs: readonly string[], looks = false, known: readonly TraceFinding[] = []): RoundDone {
     const done = [...repairs];
     if (repairs.some((id) => this.repair(id).madeSafe)) this.spentOn.mended += SAFE_MINUTES;
     const isOpen = new Set(this.opened);
+    const alone = looks ? repairs.filter((id) => this.isClear(id, known)) : [];
     const mend = (id: string) => {
       const { minutes, opens, openingMinutes } = this.repair(id);
-      this.spentOn.mended += minutes - (opens !== undefined && isOpen.has(opens) ? openingMinutes : 0);
+      const opening = opens !== undefined && isOpen.has(opens) ? 0 : openingMinutes;
+      // Who replaces a lens does not clean it first.
+      const own = repairs.some((r) => r !== id && this.covers(r, id)) ? 0 : alone.includes(id) ? LOOK_MINUTES : minutes - openingMinutes;
+      this.spentOn.mended += opening + own;
       if (opens !== undefined) isOpen.add(opens);
     };
     for (const id of repairs) {
       mend(id);
-      for (const harmed of this.harmSeen(id)) {
+      for (const harmed of alone.includes(id) ? [] : this.harmSeen(id)) {
         if (done.includes(harmed)) continue;
         done.push(harmed);
         mend(harmed);
@@ -187,20 +198,34 @@ export class Case {
     }
     this.story.push(`[${done.join(" ")}]`);
     const asFound = this.gradesOf(done);
-    this.apply(done);
+    const asClear = asFound.filter((f) => alone.some((id) => this.isLook(f, id)));
+    this.apply(done, alone);
     this.opened = [];
     this.rounds.push(done);
-    let asLeft = this.gradesOf(done);
+    const wiped = done.filter((id) => !alone.includes(id));
+    let asLeft = [...asClear, ...this.gradesOf(wiped)];
     // What is left with film is wiped once more while it is open.
-    const again = done.filter(
+    const again = wiped.filter(
       (id) => id.startsWith("clean-") && asLeft.some((f) => this.isLook(f, id) && /film|spots/.test(f.outcome ?? "")),
     );
     if (again.length > 0) {
       for (const id of again) this.spentOn.mended += this.repair(id).minutes - this.repair(id).openingMinutes;
       this.apply(again);
-      asLeft = this.gradesOf(done);
+      asLeft = [...asClear, ...this.gradesOf(wiped)];
     }
-    return { ...this.prove(), done, again, asFound, asLeft };
+    return { ...this.prove(), done, alone, again, asFound, asLeft };
+  }
+
+  /** Whether a clean finds its part clear, where nobody has looked yet. */
+  private isClear(repair: string, known: readonly TraceFinding[]): boolean {
+    const [grade] = /^clean-/.test(repair) ? this.gradesOf([repair]) : [];
+    return grade?.outcome === "clear" && !known.some((f) => f.check === grade.check);
+  }
+
+  private covers(repair: string, other: string): boolean {
+    const { repairs } = this.world.model;
+    const [r, o] = [repair, other].map((id) => repairs.findIndex((x) => x.id === id)) as [number, number];
+    return coversOf(this.world.model)[r]?.includes(o) ?? false;
   }
 
   /** Whether what was tried brought it back: then it is repair and proof in one. */
@@ -213,11 +238,14 @@ export class Case {
     return true;
   }
 
-  /** Takes from the machine what repairs mend. */
-  private apply(done: readonly string[]): void {
-    const faults = this.world.model.faults.filter((f) => done.includes(f.repair));
-    for (const station of new Set(faults.map((f) => f.station))) if (!this.faulty.has(station)) this.needless.add(station);
-    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), this.cleanedBy(done), this.randomOf(`round ${done.join()}`));
+  /** Takes from the machine what repairs mend; what was left alone is not wiped, but it goes back as it should. */
+  private apply(done: readonly string[], alone: readonly string[] = []): void {
+    const { faults: all } = this.world.model;
+    const wiped = done.filter((id) => !alone.includes(id));
+    const faults = all.filter((f) => isMendedBy(f, done) && !alone.includes(f.repair));
+    const served = new Set(all.filter((f) => done.includes(f.repair)).map((f) => f.station));
+    for (const station of served) if (!this.faulty.has(station)) this.needless.add(station);
+    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), this.cleanedBy(wiped), this.randomOf(`round ${done.join()}`));
   }
 
   private cleanedBy = (done: readonly string[]): string[] =>
