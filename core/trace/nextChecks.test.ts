@@ -12,7 +12,7 @@ import { heaviest } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const findings: TraceFinding[] = [
-  { check: "known-cut", outcome: "hangs" },
+  { check: "known-cut", outcome: "hangs", complaint: true },
   { check: "onset", outcome: "sudden" },
   { check: "last-touched", outcome: "cleaned" },
 ];
@@ -49,8 +49,8 @@ describe("what asking is worth", () => {
       // What was opened for the look is open for the repair.
       const then = after.reduce((sum, d, i) => sum + weights[i]! * alone.minutes(d, 1, spec?.needsOpen), 0);
       const saved = alone.minutes(present, 1) - then;
-      // The ranking looks at the heaviest sets alone, and the plan goes down to the rarest.
-      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan((spec?.grades ? 0.04 : 0.02) * alone.minutes(present, 1));
+      // The ranking looks at the heaviest sets alone; the plan goes down to the rarest, and its rounds change by jumps.
+      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan((spec?.grades ? 0.04 : 0.03) * alone.minutes(present, 1));
       if (shown?.helps) expect(shown.savedMinutes > shown.minutes + 3 || shown.bits > 0.02).toBe(true);
     },
   );

@@ -120,7 +120,9 @@ export function rankChecks(
     }
     const bits = Math.max(0, entropyNow - after);
     const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate, wayTried(model, ways, candidate));
-    const helps = Math.max(saved, bits * perBit) > candidate.minutes + WORTH_MINUTES && changesPlan(plans, joint, marginal, kept, roundNow);
+    const helps =
+      Math.max(saved, bits * perBit) > Math.max(LEAST_SAVED, candidate.minutes + WORTH_MINUTES) &&
+      changesPlan(plans, joint, marginal, kept, roundNow);
     return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes), joint, marginal };
   });
   // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
@@ -205,8 +207,9 @@ function wayTried(model: TraceModel, ways: Ways, { check, labels }: Candidate): 
 }
 const NOT_TRIED = { outcome: -1, way: -1 } as const;
 
-/** A check that saves less than this besides its own minutes is not worth the interruption. */
+/** A check that saves less than this besides its own minutes is not worth the interruption, nor is one, however short, that saves less than five. */
 const WORTH_MINUTES = 3;
+const LEAST_SAVED = 5;
 /**
  * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
  * plan where several do, above all before a repair that is dear where it is wrong.

@@ -4,7 +4,7 @@ import { type Needs, needsOf } from "./decision";
 import { factorsOf } from "./factors";
 import type { OutcomeFinding, SortedFindings } from "./findings";
 import { type LossModel, lossModel } from "./losses";
-import { logPriorWeights } from "./prior";
+import { type SetPrior, setPrior } from "./prior";
 import type { LossReading } from "./readings";
 import { type FaultSets, heaviest } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
@@ -75,11 +75,11 @@ export function posterior(
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const prior = logPriorWeights(model, usages[0] ?? {}, earlier).map(Math.exp);
+  const prior = setPrior(model, usages[0] ?? {}, symptom, earlier);
   const factors = factorsOf(model, found.outcomes, found.values);
   const law = lossLaw(model, usages, found.losses, found.cuts);
   const F = factors.checks.length;
-  const states = prior.length;
+  const states = model.faults.length * 2;
   const { first, second, third, told, count } = sets;
   const weights = new Float64Array(count);
   const light = new Float64Array(count);
@@ -109,8 +109,8 @@ export function posterior(
     const a = first[n]!;
     const b = second[n]!;
     const c = third[n]!;
-    const p = (a < 0 ? 1 : prior[a]!) * (b < 0 ? 1 : prior[b]!) * (c < 0 ? 1 : prior[c]!);
     const size = c >= 0 ? 3 : b >= 0 ? 2 : a >= 0 ? 1 : 0;
+    const p = prior(a, b, c);
     const known = told[n]!;
     const factor = factors3[known]!;
     if (known === size) {
@@ -177,7 +177,7 @@ export function posterior(
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(check, lightLeftOut(sets, few, weights, light, prior, rest, none / all, lightRate / priorTotal, said));
+      left.set(check, lightLeftOut(sets, states, few, weights, light, prior, rest, none / all, lightRate / priorTotal, said));
     }
   }
   return { sets: weights, none: none / all, losses: law.losses, main, further, second: next, lead, trail, without: left };
@@ -229,16 +229,16 @@ function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
 
 function lightLeftOut(
   { first, second, third }: FaultSets,
+  states: number,
   few: Int32Array,
   weights: Float64Array,
   light: Float64Array,
-  prior: Float64Array,
+  prior: SetPrior,
   rest: LossLaw,
   none: number,
   lightRate: number,
   said: Said | undefined,
 ): Float64Array {
-  const states = prior.length;
   const logs = Float64Array.from(few, (n) => rest.logLikelihood(first[n]!, second[n]!, third[n]!));
   const top = logs.reduce((m, l) => Math.max(m, l), Number.NEGATIVE_INFINITY);
   const sums = new Float64Array(states + 1);
@@ -249,7 +249,7 @@ function lightLeftOut(
     const b = second[n]!;
     const c = third[n]!;
     const seen = Math.exp(logs[i]! - top);
-    const p = (a < 0 ? 1 : prior[a]!) * (b < 0 ? 1 : prior[b]!) * (c < 0 ? 1 : prior[c]!);
+    const p = prior(a, b, c);
     restRate += p * seen;
     priorTotal += p;
     const w = (weights[n]! / Math.max(1e-300, light[n]! * (said?.of(a, b, c) ?? 1))) * seen;

@@ -1,4 +1,4 @@
-import type { FaultSpec, FoundBefore, TraceModel, TraceUsage } from "./types";
+import type { FaultSpec, FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 
 /** Ply-hours since a station was cleaned, from the dose if known, else hours of plain birch; undefined when neither is. */
 function doseOf(usage: TraceUsage, station: string): number | undefined {
@@ -53,6 +53,34 @@ export function logPriorWeights(model: TraceModel, usage: TraceUsage, found?: Fo
     weights[2 * f + 1] = Math.log(odds * fault.heavyShare);
   });
   return weights;
+}
+
+/**
+ * Factor on the prior of a set for each fault beyond the first that can cause what was reported. Base rates are shares of the machines in
+ * trouble, which mostly are in one: taken as chances of each by itself, they would make two at once likelier than one.
+ */
+const TOGETHER = 0.5;
+
+/** Whether a fault can have brought the machine here: one that was mended since too, but not one that a repair brought. */
+function isCause({ faults }: TraceModel, f: number, symptom: Symptom): boolean {
+  const { span } = faults[f] as FaultSpec;
+  return (span?.from ?? 0) === 0 && (faults[span?.of ?? f]?.symptoms[symptom] ?? 0) > 0;
+}
+
+/** Prior weight of a set of up to three states against the empty one; -1 stands for no state. */
+export type SetPrior = (a: number, b: number, c: number) => number;
+
+/** What sets weigh before anything is found, on a machine that was brought here by one symptom. */
+export function setPrior(model: TraceModel, usage: TraceUsage, symptom: Symptom, found?: FoundBefore): SetPrior {
+  const weights = logPriorWeights(model, usage, found).map(Math.exp);
+  const isAble = Uint8Array.from(weights, (_, s) => Number(isCause(model, s >> 1, symptom)));
+  const byCount = [1, 1, TOGETHER, TOGETHER ** 2];
+  return (a, b, c) => {
+    if (a < 0) return 1;
+    if (b < 0) return weights[a]!;
+    if (c < 0) return weights[a]! * weights[b]! * byCount[isAble[a]! + isAble[b]!]!;
+    return weights[a]! * weights[b]! * weights[c]! * byCount[isAble[a]! + isAble[b]! + isAble[c]!]!;
+  };
 }
 
 /** Expected fouling at each station of the path: mean and variance of a loss in ln power, capped at one interval's dose. */

@@ -14,7 +14,7 @@ export interface FirstRepair {
 
 export interface EngineRun {
   readonly first: FirstRepair | undefined;
-  /** Repairs named again without a question answered since they were done. */
+  /** Repairs named again without anything found since they were done: no answer, no part left with film or worse. */
   readonly again: number;
   readonly gaveUp: boolean;
   readonly freeAfterTimed: boolean;
@@ -28,6 +28,8 @@ export function ownWay(c: Case): EngineRun {
   const declined = new Set<string>();
   const before: TraceBefore[] = [];
   const askedAt = new Map<string, number>();
+  /** Stations that a round left with film or worse: that was found since. */
+  let leftBad: ReadonlySet<string> = new Set();
   let first: FirstRepair | undefined;
   let again = 0;
   let wattsAsked = 0;
@@ -45,19 +47,14 @@ export function ownWay(c: Case): EngineRun {
         declined.add(next.check);
         continue;
       }
-      const { tries } = c.check(next.check);
-      if (tries && c.brings(found)) {
-        first ??= {
-          repair: tries.repair,
-          plan: [tries.repair],
-          stated: answer.repairs.find((r) => r.id === tries.repair)?.probability ?? 0,
-          asked: c.asked,
-          findings: [...findings],
-        };
-        return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
-      }
       findings.push(found);
-      continue;
+      const { tries } = c.check(next.check);
+      if (!tries || !c.brings(found)) continue;
+      // That it cuts now is known when it is called mended.
+      const tried = trace(c.world.model, inputOf(c, findings, declined, before), "next");
+      const stated = tried.repairs.find((r) => r.id === tries.repair)?.probability ?? 0;
+      first ??= { repair: tries.repair, plan: [tries.repair], stated, asked: c.asked, findings: [...findings] };
+      return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
     }
     const plan = answer.plan;
     // Nothing more speaks for a fault than for none: the proof is cut once more.
@@ -69,11 +66,12 @@ export function ownWay(c: Case): EngineRun {
     }
     if (plan.length === 0) break;
     first ??= { repair: plan[0] as string, plan, stated: statedOf(answer), asked: c.asked, findings: [...findings] };
-    if (plan.some((r) => askedAt.get(r) === c.asked)) again += 1;
+    if (plan.some((r) => askedAt.get(r) === c.asked && !leftBad.has(c.repair(r).opens ?? ""))) again += 1;
     const { usage } = inputOf(c, findings, declined, before);
     const proof = c.round(plan, true, findings);
     for (const id of proof.done) askedAt.set(id, c.asked);
     if (proof.holds) return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };
+    leftBad = c.stationsGraded(proof.asLeft, /film|spots|damaged/);
     const left = afterRepair(c.world.model, findings, proof.done);
     const seen = proof.asFound.filter((f) => !left.before.some((x) => x.check === f.check));
     before.push({ repairs: proof.done, findings: [...left.before, ...seen], usage });

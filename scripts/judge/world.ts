@@ -261,6 +261,12 @@ export class Case {
       .map((check) => this.answer(check as string));
   }
 
+  /** Stations that looks grade so. */
+  stationsGraded(looks: readonly TraceFinding[], grade: RegExp): ReadonlySet<string> {
+    const bad = looks.filter((f) => grade.test(f.outcome ?? "")).map((f) => f.check);
+    return new Set(this.world.spec.stations.filter((s) => bad.includes(lookCheckOf(s) ?? "")).map((s) => s.id));
+  }
+
   private isLook({ check }: TraceFinding, repair: string): boolean {
     const [cleaned] = this.cleanedBy([repair]);
     return this.world.spec.stations.some((s) => s.id === cleaned && lookCheckOf(s) === check);
