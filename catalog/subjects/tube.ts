@@ -41,8 +41,8 @@ export const tubeChecks = {
 } as const satisfies Checks;
 
 export const tubeRepairs = {
-  "tube-supplier": { madeSafe: false, movesBeam: true, name: "Ask the tube's supplier", minutes: 45, needlessMinutes: 40 },
-  "supply-qualified": { madeSafe: false, name: "Have the supply looked at", minutes: 60, needlessMinutes: 30 },
+  "tube-supplier": { madeSafe: false, movesBeam: true, name: "Ask the tube's supplier", minutes: 45, needlessMinutes: 240 },
+  "supply-qualified": { madeSafe: false, name: "Have the supply looked at", minutes: 60, needlessMinutes: 120 },
 } as const satisfies Repairs;
 
 export const tubeFaults = {

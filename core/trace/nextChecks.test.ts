@@ -7,7 +7,7 @@ import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 import { entropyBits } from "./decision";
 import { coversOf } from "./mending";
-import { planner, roundMinutes, weightOf } from "./plan";
+import { planner, roundMinutes } from "./plan";
 import { heaviest } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
@@ -17,9 +17,9 @@ const findings: TraceFinding[] = [
   { check: "last-touched", outcome: "cleaned" },
 ];
 
-/** Decision probabilities, with "nothing" and "none of these" as the catalog's answer leaves them. */
+/** Decision probabilities of single faults, where which takes most is no question; with "nothing" and "none of these" as the catalog's answer leaves them. */
 function decisionOf(input: readonly TraceFinding[]): number[] {
-  const answer = trace(model, { findings: input });
+  const answer = trace(model, { findings: input, maxFaults: 1 });
   const repairs = model.repairs.map((r) => answer.repairs.find((x) => x.id === r.id)?.probability ?? 0);
   const nothing = 1 - answer.none - repairs.reduce((a, b) => a + b, 0);
   return [...repairs, Math.max(0, nothing), answer.none];
@@ -34,7 +34,7 @@ describe("what asking is worth", () => {
     "of %s is the bits and the minutes that asking and answering it would bring on average",
     (check) => {
       const spec = model.checks.find((c) => c.id === check);
-      const now = trace(model, { findings });
+      const now = trace(model, { findings, maxFaults: 1 });
       const shown = now.nextChecks.find((c) => c.check === check);
       const before = entropyBits(decisionOf(findings), 1);
       // The chance of each outcome follows from what it does to the odds of one fault: P(o) = [p - p(not o)] by total probability
@@ -49,14 +49,14 @@ describe("what asking is worth", () => {
       // What was opened for the look is open for the repair.
       const then = after.reduce((sum, d, i) => sum + weights[i]! * alone.minutes(d, 1, spec?.needsOpen), 0);
       const saved = alone.minutes(present, 1) - then;
-      // The ranking looks at the heaviest sets alone; the plan goes down to the rarest, and its rounds change by jumps.
-      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan((spec?.grades ? 0.04 : 0.03) * alone.minutes(present, 1));
+      // The ranking looks at the heaviest sets alone, and the plan goes down to the rarest.
+      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan((spec?.grades ? 0.04 : 0.015) * alone.minutes(present, 1));
       if (shown?.helps) expect(shown.savedMinutes > shown.minutes + 3 || shown.bits > 0.02).toBe(true);
     },
   );
 
   it("is nothing for a check that no suspect can show in", () => {
-    const sure = trace(model, { findings: [{ check: "raster-edge", outcome: "wavy" }] });
+    const sure = trace(model, { findings: [{ check: "raster-edge", outcome: "wavy", complaint: true }] });
     expect(sure.nextChecks.find((c) => c.check === "window-look")?.bits).toBeLessThan(0.01);
     expect(sure.nextChecks[0]?.check).toMatch(/rail-touch|bearing-push|belt/);
   });
@@ -77,7 +77,9 @@ function mixtureWeights(after: readonly number[][], present: readonly number[]):
 
 describe("going on by repairs", () => {
   const index = (id: string) => model.repairs.findIndex((r) => r.id === id);
-  const own = (id: string) => weightOf(model.repairs[index(id)] as (typeof model.repairs)[number]);
+  const own = (id: string) => model.repairs[index(id)]?.minutes ?? Number.NaN;
+  /** What it costs where it was not needed. */
+  const waste = (id: string) => model.repairs[index(id)]?.needlessMinutes ?? Number.NaN;
   const weights = (given: Record<string, number>) => [...model.repairs.map((r) => given[r.id] ?? 0), 0, 0];
   const overhead = roundMinutes(model);
   const unsafe = roundMinutes(model, false);
@@ -89,10 +91,16 @@ describe("going on by repairs", () => {
   it("does in one round what spares more by not coming back than it takes, and else comes back", () => {
     const together = weights({ "power-back": 0.5, "set-focus": 0.5 });
     // Neither has to be made safe.
-    expect(alone.minutes(together, 1)).toBeCloseTo(unsafe + own("power-back") + own("set-focus"), 9);
+    expect(alone.minutes(together, 1)).toBeCloseTo(
+      unsafe + own("power-back") + own("set-focus") + 0.5 * (waste("power-back") + waste("set-focus")),
+      9,
+    );
     expect(alone.firstRound(together, 1)).toHaveLength(2);
     const apart = weights({ "clean-lens": 0.9, "tube-supplier": 0.1 });
-    expect(alone.minutes(apart, 1)).toBeCloseTo(overhead + own("clean-lens") + 0.1 * (unsafe + own("tube-supplier")), 9);
+    expect(alone.minutes(apart, 1)).toBeCloseTo(
+      overhead + own("clean-lens") + 0.1 * waste("clean-lens") + 0.1 * (unsafe + own("tube-supplier")),
+      9,
+    );
     expect(alone.firstRound(apart, 1)).toEqual([index("clean-lens")]);
   });
 
@@ -123,9 +131,7 @@ describe("going on by repairs", () => {
           const repairs = given.filter((r) => !given.some((o) => o !== r && covers[index(o.id)]?.includes(index(r.id))));
           const shared = repairs.length === 2 && repairs[0]?.opens !== undefined && repairs[0].opens === repairs[1]?.opens;
           const safe = repairs.some((r) => r.madeSafe);
-          return (
-            (safe ? overhead : unsafe) + repairs.reduce((m, r) => m + weightOf(r), 0) - (shared ? (repairs[0]?.openingMinutes ?? 0) : 0)
-          );
+          return (safe ? overhead : unsafe) + repairs.reduce((m, r) => m + r.minutes, 0) - (shared ? (repairs[0]?.openingMinutes ?? 0) : 0);
         };
         const known = ways.reduce(
           (sum, w) => sum + (w.weight / total) * knowing(needs(w).map((r) => model.repairs[r] as (typeof model.repairs)[0])),
@@ -166,7 +172,7 @@ describe("going on by repairs", () => {
       expect(both.minutes([1, 0], 1)).toBeCloseTo(alone.minutes(weights({ [does]: 1 }), 1), 9);
       const either = planner(model, { first: Int16Array.from([r, q, -1]), second: Int16Array.from([-1, -1, -1]) });
       expect(either.firstRound([0.8, 0.2, 0], 1)[0]).toBe(r);
-      expect(either.minutes([0.8, 0.2, 0], 1)).toBeLessThanOrEqual(alone.minutes(weights({ [does]: 1 }), 1) + 1e-9);
+      expect(either.minutes([0.8, 0.2, 0], 1)).toBeCloseTo(alone.minutes(weights({ [does]: 1 }), 1) + 0.2 * waste(does), 9);
     }
   });
 

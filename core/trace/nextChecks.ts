@@ -207,9 +207,9 @@ function wayTried(model: TraceModel, ways: Ways, { check, labels }: Candidate): 
 }
 const NOT_TRIED = { outcome: -1, way: -1 } as const;
 
-/** A check that saves less than this besides its own minutes is not worth the interruption, nor is one, however short, that saves less than five. */
+/** What a check must save besides its own minutes to be worth the interruption, and what any must save, however short it is. */
 const WORTH_MINUTES = 3;
-const LEAST_SAVED = 5;
+const LEAST_SAVED = 7;
 /**
  * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
  * plan where several do, above all before a repair that is dear where it is wrong.

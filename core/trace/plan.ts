@@ -10,13 +10,8 @@ const LOST_MINUTES = 60;
 const SAFE_MINUTES = 4;
 /** What is asked before the next round when one did not bring it back; its proof comes on top. */
 const BACK_MINUTES = 20;
-/** Share of its cost where it was not needed (contact that wears a coating, a part bought, somebody called) that a repair carries in a plan. */
-const NEEDLESS_SHARE = 0.5;
 /** Repairs rarer than this are no part of a way on. */
 const RARE = 0.004;
-
-/** What a repair weighs in a plan, in minutes. */
-export const weightOf = (r: RepairSpec): number => r.minutes + NEEDLESS_SHARE * r.needlessMinutes;
 
 /** Minutes that a round takes besides its repairs, with the questions before the next; less where nothing has to be made safe. */
 export const roundMinutes = (model: TraceModel, madeSafe = true): number =>
@@ -87,7 +82,8 @@ export interface Planner {
  */
 export function planner(model: TraceModel, { first, second }: Pick<Ways, "first" | "second">, opened: readonly string[] = []): Planner {
   const overhead = roundMinutes(model, false);
-  const weight = Float64Array.from(model.repairs, weightOf);
+  const minutes = Float64Array.from(model.repairs, (r) => r.minutes);
+  const needless = Float64Array.from(model.repairs, (r) => r.needlessMinutes);
   const safe = Float64Array.from(model.repairs, (r) => (r.madeSafe ? SAFE_MINUTES : 0));
   const opening = Float64Array.from(model.repairs, (r) => r.openingMinutes);
   const places = [...new Set(model.repairs.map((r) => r.opens))];
@@ -99,7 +95,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       isOpen[i] = place !== undefined && (place === looked || opened.includes(place)) ? 1 : 0;
     }
   };
-  const costOf = (r: number): number => weight[r]! - (isOpen[placeOf[r]!] === 1 ? opening[r]! : 0);
+  const costOf = (r: number): number => minutes[r]! - (isOpen[placeOf[r]!] === 1 ? opening[r]! : 0);
   const covers = coversOf(model);
   const needing = model.repairs.map((_, r) => Int16Array.from([...first.keys()].filter((w) => first[w] === r || second[w] === r)));
   const share = new Float64Array(first.length);
@@ -133,12 +129,14 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     }
     return able;
   };
+  /** What it costs besides where it is not needed, as likely as that is: `left` is the chance that something is. */
+  const wasteOf = (r: number, left: number): number => needless[r]! * Math.max(0, 1 - needed[r]! / left);
   /** Repairs that matter, by what a round for each alone would bring a minute. */
-  const sort = (): number => {
+  const sort = (left: number): number => {
     let count = 0;
     for (let r = 0; r < needed.length; r++) {
       if (needed[r]! <= RARE) continue;
-      const of = needed[r]! / (costOf(r) + safe[r]! + overhead);
+      const of = needed[r]! / (costOf(r) + wasteOf(r, left) + safe[r]! + overhead);
       let at = count++;
       for (; at > 0 && worth[at - 1]! < of; at--) {
         worth[at] = worth[at - 1]!;
@@ -171,22 +169,22 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
   /** One round from the repair at `from` in the order on; its minutes, and the chance that it ends it. */
   const held: number[] = [];
   const did = { minutes: 0, done: 0 };
-  const round = (from: number, count: number): void => {
+  const round = (from: number, count: number, left: number): void => {
     held.length = 0;
     const r = order[from]!;
     held.push(r);
     let made = safe[r]!;
-    did.minutes = overhead + costOf(r) + made;
+    did.minutes = overhead + costOf(r) + wasteOf(r, left) + made;
     did.done = mend(r);
     isOpen[placeOf[r]!] = 1;
     for (let i = from + 1; i < count; i++) {
       const j = order[i]!;
       // Worth it when the chance to spare a round outweighs doing it for nothing.
       if (used[j] === 1) continue;
-      const cost = costOf(j) + Math.max(0, safe[j]! - made);
+      const cost = costOf(j) + wasteOf(j, left) + Math.max(0, safe[j]! - made);
       if (missing[j]! * (overhead + safe[j]!) <= cost * did.done) continue;
       // What this one puts right on the way takes no time of its own.
-      for (const h of held) if (covers[j]!.includes(h)) did.minutes -= weight[h]! - opening[h]!;
+      for (const h of held) if (covers[j]!.includes(h)) did.minutes -= minutes[h]! - opening[h]! + wasteOf(h, left);
       held.push(j);
       did.minutes += cost;
       did.done += mend(j);
@@ -207,10 +205,10 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       begin(looked);
       let left = spread(weights, total);
       let expected = (1 - left) * LOST_MINUTES;
-      const count = sort();
+      const count = sort(left);
       for (let i = 0; i < count && left > RARE; i++) {
         if (used[order[i]!] === 1) continue;
-        round(i, count);
+        round(i, count, left);
         expected += left * did.minutes;
         left -= did.done;
       }
@@ -229,10 +227,10 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     },
     firstRound: (weights, total) => {
       begin();
-      spread(weights, total);
-      const count = sort();
+      const left = spread(weights, total);
+      const count = sort(left);
       if (count === 0) return [];
-      round(0, count);
+      round(0, count, left);
       return [...held].sort((p, q) => needed[q]! - needed[p]!);
     },
   };
