@@ -2,7 +2,7 @@
 import { repairsOf } from "./decision";
 import { coversOf } from "./mending";
 import type { Posterior } from "./posterior";
-import type { RepairSpec, TraceModel } from "./types";
+import type { TraceModel } from "./types";
 
 /** Minutes charged when no repair in the list helped: someone has to think again. */
 const LOST_MINUTES = 60;

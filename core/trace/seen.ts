@@ -87,7 +87,8 @@ export function repairPlan(
     const p = weighed.fault[f] ?? 0;
     const repair = repairs.get(fault.repair);
     if (repair === undefined || isCovered(repair) || barred(repair) || p < (likeliest.get(fault.station) ?? 0)) return;
-    const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * overhead > (model.repairs[repair] as RepairSpec).minutes;
+    const { minutes, needlessMinutes } = model.repairs[repair] as RepairSpec;
+    const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * overhead > minutes + (1 - p) * needlessMinutes;
     if (pays || (seen.has(fault.id) && p >= ENOUGH)) worth.set(repair, Math.max(worth.get(repair) ?? 0, p));
   });
   return [...plan, ...[...worth].sort((a, b) => b[1] - a[1]).map(([r]) => r)];

@@ -3,6 +3,7 @@
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import type { EventPayload } from "#core/events";
 import { roundRecords } from "#core/rounds";
+import { isMendedBy } from "#core/trace";
 import { addFinding, closeCase, listFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { atOnce, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -148,8 +149,10 @@ async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase,
   const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
   // What was passed over ended nothing.
   const done = repairsDone(g.trade, round);
-  const mended = g.trade.model.faults.filter((f) => done.includes(f.repair)).map((f) => f.id);
-  const faults = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
+  const mended = g.trade.model.faults.filter((f) => isMendedBy(f, done)).map((f) => f.id);
+  // The likeliest of what was mended ended the case, and a second one that was half as likely: what was served in passing did not.
+  const served = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
+  const faults = served.filter((f) => f.probability >= 0.5 * (served[0]?.probability ?? 0));
   await closeCase(
     services.store,
     g.machine.id,
