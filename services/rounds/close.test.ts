@@ -1,6 +1,7 @@
 import { sql } from "kysely";
 import { describe, expect, it } from "vitest";
 import { allEvents } from "#core/events";
+import type { TraceFinding } from "#core/trace";
 import { listFindings, openCase } from "#store/cases";
 import { endRound, findRound, type Round, saveAnswers, startRound } from "#store/rounds";
 import { listCases } from "#store/testLists";
@@ -9,7 +10,7 @@ import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } fr
 import { offerOf } from "./offer";
 
 /** A workshop with a baseline, a case open since day 20, and a repair round for it. */
-async function repairRound(parts: string[]): Promise<{ w: TestWorkshop; round: () => Promise<Round>; caseId: number }> {
+async function repairRound(parts: string[], findings: readonly TraceFinding[] = []): Promise<{ w: TestWorkshop; round: () => Promise<Round>; caseId: number }> {
   const w = await TestWorkshop.open();
   w.day(1);
   await w.ladder(15, true);
@@ -24,14 +25,14 @@ async function repairRound(parts: string[]): Promise<{ w: TestWorkshop; round: (
       symptom: "power",
       onsetMs: START + 20 * DAY,
       requestKey: "c",
-      findings: [{ check: "known-cut", outcome: "hangs" }],
+      findings: [{ check: "known-cut", outcome: "hangs" }, ...findings],
     },
     w.nowMs,
   );
   w.day(22);
   const id = await startRound(w.store, 1, { title: "Clean the lens", parts, caseId, requestKey: "r" }, w.nowMs);
   const done = parts.map((p) => ({
-    stepId: p === "lens" ? "lens.clean" : `${p}.do`,
+    stepId: /^(lens|mirror)/.test(p) ? `${p}.clean` : `${p}.do`,
     answer: { done: true as const, atMs: w.nowMs },
     requestKey: `done-${p}`,
   }));
@@ -70,6 +71,18 @@ describe("closing a repair round", () => {
     ).toEqual(["grade", "service", "ladder"]);
     expect(g.openRound).toBeUndefined();
     expect(bought(g, ladder(15), w.nowMs)?.effective).toMatchObject({ kind: "ratio", ratio: expect.closeTo(15.49 / 11.49, 1) });
+  });
+
+  it("credits its end to what ended it: not to a mirror wiped in passing, but to a lens that its clean put back the right way up", async () => {
+    const creditedBy = async (parts: string[], findings: readonly TraceFinding[]) => {
+      const { w, round } = await repairRound(parts, findings);
+      await close(w, await round(), byLadder(15));
+      return (await listCases(w.store, 1))[0]?.closing?.faults;
+    };
+    const spots: TraceFinding = { check: "lens-look", outcome: "spots" };
+    expect(await creditedBy(["lens", "mirror-3"], [spots, { check: "mirror-look@3", outcome: "haze" }])).toEqual(["lens-dirty"]);
+    expect(await creditedBy(["lens", "mirror-3"], [spots, { check: "mirror-look@3", outcome: "spots" }])).toHaveLength(2);
+    expect(await creditedBy(["lens"], [{ check: "lens-side", outcome: "flipped" }])).toEqual(["lens-flipped"]);
   });
 
   it("with a ladder as weak as before leaves the case open, the proof standing as a finding", async () => {
