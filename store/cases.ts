@@ -150,17 +150,26 @@ export async function restoreFinding(store: Store, caseId: number, findingId: nu
   await store.updateTable("finding").set({ withdrawn_ms: null }).where("id", "=", findingId).where("case_id", "=", caseId).execute();
 }
 
-export async function listFindings(store: Store, caseId: number): Promise<Finding[]> {
-  const rows = await store.selectFrom("finding").selectAll().where("case_id", "=", caseId).orderBy("id").execute();
-  return rows.map((row) => ({
-    id: row.id,
-    check: row.check_id,
-    outcome: row.outcome ?? undefined,
-    value: row.value ?? undefined,
-    setPercent: row.set_percent ?? undefined,
-    atMs: row.at_ms,
-    withdrawn: row.withdrawn_ms !== null,
-  }));
+export const listFindings = async (store: Store, caseId: number): Promise<Finding[]> =>
+  (await findingsOfCases(store, [caseId])).get(caseId) ?? [];
+
+/** Findings of several cases by case, each in the order they were given; a case without any is not in it. */
+export async function findingsOfCases(store: Store, caseIds: readonly number[]): Promise<ReadonlyMap<number, Finding[]>> {
+  const rows = await store.selectFrom("finding").selectAll().where("case_id", "in", caseIds).orderBy("id").execute();
+  const byCase = new Map<number, Finding[]>();
+  for (const row of rows) {
+    const finding = {
+      id: row.id,
+      check: row.check_id,
+      outcome: row.outcome ?? undefined,
+      value: row.value ?? undefined,
+      setPercent: row.set_percent ?? undefined,
+      atMs: row.at_ms,
+      withdrawn: row.withdrawn_ms !== null,
+    };
+    byCase.set(row.case_id, [...(byCase.get(row.case_id) ?? []), finding]);
+  }
+  return byCase;
 }
 
 /** Cases of a machine that were closed, newest first, at most `count`. */

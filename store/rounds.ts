@@ -194,21 +194,34 @@ function lineOf(r: Pick<Selectable<Tables["round"]>, (typeof LINE)[number]>): Ro
   };
 }
 
-/** Rounds of a machine that were closed for a case, newest first. None can have begun before the case was opened. */
-export async function roundsOfCase(
-  store: Store,
-  machineId: number,
-  of: { readonly id: number; readonly openedMs: number },
-): Promise<(RoundLine & Pick<Round, "parts">)[]> {
+/** A round that was walked for a case, with the parts it was for. */
+export type CaseRound = RoundLine & Pick<Round, "parts">;
+type Opened = { readonly id: number; readonly openedMs: number };
+
+/** Rounds of a machine that were walked for a case, newest first. */
+export const roundsOfCase = async (store: Store, machineId: number, of: Opened): Promise<CaseRound[]> =>
+  (await roundsOfCases(store, machineId, [of])).get(of.id) ?? [];
+
+/** Those of several cases by case; a case without any is not in it. None can have begun before its case was opened. */
+export async function roundsOfCases(store: Store, machineId: number, of: readonly Opened[]): Promise<ReadonlyMap<number, CaseRound[]>> {
   const rows = await store
     .selectFrom("round")
     .select([...LINE, "parts"])
     .where("machine_id", "=", machineId)
-    .where("started_ms", ">=", of.openedMs)
-    .where("case_id", "=", of.id)
+    .where("started_ms", ">=", Math.min(...of.map((c) => c.openedMs)))
+    .where(
+      "case_id",
+      "in",
+      of.map((c) => c.id),
+    )
     .orderBy("id", "desc")
     .execute();
-  return rows.map((row) => ({ ...lineOf(row), parts: JSON.parse(row.parts) as string[] }));
+  const byCase = new Map<number, CaseRound[]>();
+  for (const row of rows) {
+    const round = { ...lineOf(row), parts: JSON.parse(row.parts) as string[] };
+    if (row.case_id !== null) byCase.set(row.case_id, [...(byCase.get(row.case_id) ?? []), round]);
+  }
+  return byCase;
 }
 
 /** An answer as a device sent it. */

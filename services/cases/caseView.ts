@@ -16,7 +16,7 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
   const stored = await listFindings(services.store, found.id);
   const earlier = await earlierCases(services, g.machine.id);
   const view = report ? datedReport(report) : await answerView(services, g, found, stored, earlier);
-  const cost = await costOf(services, g, found, stored);
+  const cost = await costOf(services, g, found);
   const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
   return {
     slug: g.machine.slug,

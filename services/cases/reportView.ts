@@ -12,7 +12,7 @@ import { findingWords } from "./words";
 export async function reportView(services: Services, g: Gathered, caseId: number | undefined) {
   const found = await caseOf(services, g, caseId);
   const stored = await listFindings(services.store, found.id);
-  const [shown, cost] = [await caseView(services, g, caseId, null), await costOf(services, g, found, stored)];
+  const [shown, cost] = [await caseView(services, g, caseId, null), await costOf(services, g, found)];
   const { view } = shown;
   const names = g.trade.layout.names;
   return {

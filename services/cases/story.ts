@@ -1,7 +1,7 @@
 /** What a case took and whether it was here before: its rounds, minutes and money, and earlier cases that ended with the same fault. */
 import { DAY_MS, MINUTE_MS } from "#core/time";
-import { closedCases, type Finding, listFindings, type TraceCase } from "#store/cases";
-import { roundsOfCase } from "#store/rounds";
+import { closedCases, type Finding, findingsOfCases, type TraceCase } from "#store/cases";
+import { type CaseRound, roundsOfCases } from "#store/rounds";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { planOf } from "../machine/plans";
@@ -25,12 +25,25 @@ export interface CaseCost {
   readonly parts: readonly { readonly station: string; readonly price: number | undefined }[];
 }
 
-export async function costOf(services: Services, g: Gathered, of: TraceCase, findings?: readonly Finding[]): Promise<CaseCost> {
-  const answers = findings ?? (await listFindings(services.store, of.id));
+/** What several cases took, by case. */
+export async function costsOf(services: Services, g: Gathered, cases: readonly TraceCase[]): Promise<ReadonlyMap<number, CaseCost>> {
+  if (cases.length === 0) return new Map();
+  const findings = await findingsOfCases(
+    services.store,
+    cases.map((c) => c.id),
+  );
+  const rounds = await roundsOfCases(services.store, g.machine.id, cases);
+  return new Map(cases.map((c) => [c.id, costFrom(g, c, findings.get(c.id) ?? [], rounds.get(c.id) ?? [])]));
+}
+
+export const costOf = async (services: Services, g: Gathered, of: TraceCase): Promise<CaseCost> =>
+  (await costsOf(services, g, [of])).get(of.id) as CaseCost;
+
+function costFrom(g: Gathered, of: TraceCase, answers: readonly Finding[], walkedRounds: readonly CaseRound[]): CaseCost {
   const minutesOf = new Map(g.trade.model.checks.map((c) => [c.id, c.minutes]));
   // What came with the sign was seen already.
   const asked = answers.filter((f) => !f.withdrawn && f.atMs > of.openedMs);
-  const rounds = (await roundsOfCase(services.store, g.machine.id, of)).reverse().map((r) => {
+  const rounds = [...walkedRounds].reverse().map((r) => {
     const took = r.endedMs === undefined ? undefined : r.endedMs - r.startedMs;
     const walked = took !== undefined && took <= LONGEST_ROUND_MS ? took / MINUTE_MS : planOf(g.trade, r.parts, { isRepair: true }).minutes;
     return { id: r.id, title: r.title, minutes: Math.max(1, Math.round(walked)), endedMs: r.endedMs, isClosed: r.status === "closed" };

@@ -10,7 +10,10 @@ import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } fr
 import { offerOf } from "./offer";
 
 /** A workshop with a baseline, a case open since day 20, and a repair round for it. */
-async function repairRound(parts: string[], findings: readonly TraceFinding[] = []): Promise<{ w: TestWorkshop; round: () => Promise<Round>; caseId: number }> {
+async function repairRound(
+  parts: string[],
+  findings: readonly TraceFinding[] = [],
+): Promise<{ w: TestWorkshop; round: () => Promise<Round>; caseId: number }> {
   const w = await TestWorkshop.open();
   w.day(1);
   await w.ladder(15, true);
