@@ -17,8 +17,9 @@ interface Member {
 }
 
 const NONE = 0.03;
-/** Two causes of lost power at once are so much rarer than their rates by themselves would have it. */
+/** Two causes of lost power at once are so much rarer than their rates by themselves would have it, less so where one is dirt. */
 const TOGETHER = 0.5;
+const WITH_DIRT = 0.7;
 const SLIP = 0.01;
 const METER = 0.03;
 const HEADROOM = 0.06;
@@ -149,9 +150,12 @@ export function plainPosterior(
     const share = m.severity ? m.fault.heavyShare : 1 - m.fault.heavyShare;
     return (m.fault.baseRate / (1 - m.fault.baseRate)) * usageFactor(m.fault, usage) * share;
   };
-  const prior = sets.map((set) =>
-    set.reduce((product, m) => product * odds(m), set.filter((m) => (m.fault.symptoms.power ?? 0) > 0).length === 2 ? TOGETHER : 1),
-  );
+  const together = (set: readonly Member[]) => {
+    const causes = set.filter((m) => (m.fault.symptoms.power ?? 0) > 0);
+    if (causes.length < 2) return 1;
+    return causes.some((m) => m.fault.usage?.kind === "dose") ? WITH_DIRT : TOGETHER;
+  };
+  const prior = sets.map((set) => set.reduce((product, m) => product * odds(m), together(set)));
   const priorTotal = prior.reduce((s, p) => s + p, 0);
   const densities = sets.map(density);
   const checks = findings.outcomes.map((f) => ({ check: model.checks.find((c) => c.id === f.check) as CheckSpec, outcome: f.outcome }));

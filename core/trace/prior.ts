@@ -56,10 +56,11 @@ export function logPriorWeights(model: TraceModel, usage: TraceUsage, found?: Fo
 }
 
 /**
- * Factor on the prior of a set for each fault beyond the first that can cause what was reported. Base rates are shares of the machines in
- * trouble, which mostly are in one: taken as chances of each by itself, they would make two at once likelier than one.
+ * Factor on the prior of a set for each cause beyond the first. Base rates are shares of the machines in trouble, which mostly are in one:
+ * taken as chances of each by itself, they would make two at once likelier than one. Dirt gathers everywhere, whatever else is wrong.
  */
 const TOGETHER = 0.5;
+const DIRT_TOGETHER = 0.7;
 
 /** Whether a fault can have brought the machine here: one that was mended since too, but not one that a repair brought. */
 function isCause({ faults }: TraceModel, f: number, symptom: Symptom): boolean {
@@ -73,13 +74,16 @@ export type SetPrior = (a: number, b: number, c: number) => number;
 /** What sets weigh before anything is found, on a machine that was brought here by one symptom. */
 export function setPrior(model: TraceModel, usage: TraceUsage, symptom: Symptom, found?: FoundBefore): SetPrior {
   const weights = logPriorWeights(model, usage, found).map(Math.exp);
-  const isAble = Uint8Array.from(weights, (_, s) => Number(isCause(model, s >> 1, symptom)));
-  const byCount = [1, 1, TOGETHER, TOGETHER ** 2];
+  // What did not bring the machine here stands beside it as it may.
+  const rarer = Float64Array.from(weights, (_, s) =>
+    isCause(model, s >> 1, symptom) ? (model.faults[s >> 1]?.usage?.kind === "dose" ? DIRT_TOGETHER : TOGETHER) : 1,
+  );
   return (a, b, c) => {
     if (a < 0) return 1;
     if (b < 0) return weights[a]!;
-    if (c < 0) return weights[a]! * weights[b]! * byCount[isAble[a]! + isAble[b]!]!;
-    return weights[a]! * weights[b]! * weights[c]! * byCount[isAble[a]! + isAble[b]! + isAble[c]!]!;
+    if (c < 0) return weights[a]! * weights[b]! * Math.max(rarer[a]!, rarer[b]!);
+    const all = rarer[a]! * rarer[b]! * rarer[c]!;
+    return weights[a]! * weights[b]! * weights[c]! * (all / Math.min(rarer[a]!, rarer[b]!, rarer[c]!));
   };
 }
 
