@@ -251,14 +251,15 @@ function lead(g: Gathered, answer: TraceAnswer, suspects: readonly Suspect[]): s
   const sum = one + more;
   if (sum > 0.2) {
     const share = Math.round((100 * Math.max(one, more)) / sum);
-    words.push(
-      more > one
-        ? `Two things together explain it better than one (${share} to ${100 - share}).`
-        : `One thing alone explains it better than two (${share} to ${100 - share}).`,
-    );
+    const alike = "One thing alone explains it about as well as two together.";
+    const [better, than] = more > one ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
+    words.push(share < ALIKE_PERCENT ? alike : `${better} it better than ${than} (${share} to ${100 - share}).`);
   }
   return words.join(" ");
 }
+
+/** Shares of a hundred up to here are no lead. */
+const ALIKE_PERCENT = 54;
 
 /** All that one round should do: the plan of the trace, and what was seen bad and nobody mended since. */
 function roundParts(g: Gathered, answer: TraceAnswer): string[] {
