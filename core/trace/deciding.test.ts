@@ -5,8 +5,9 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "./index";
+import { setPrior } from "./prior";
 
-const modelOf = (id: "three-mirror" | "periscope") =>
+const modelOf = (id: "three-mirror" | "periscope" | "moving-head") =>
   expandModel(traceSpec(layouts[id] as never, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const model = modelOf("three-mirror");
 const said = (check: string, outcome: string): TraceFinding => ({ check, outcome });
@@ -28,6 +29,25 @@ describe("a repair", () => {
     const asked = answer.nextChecks.filter((c) => c.helps);
     expect(asked.length).toBeGreaterThan(3);
     expect(asked.every((c) => c.minutes <= 8)).toBe(true);
+  });
+
+  it("that takes a new tube waits for the lens, however old the tube and clear the rest", () => {
+    const answer = trace(modelOf("moving-head"), {
+      usage: { tubeHours: 2700, ratedTubeHours: 3000 },
+      symptom: "power",
+      findings: [
+        { ...said("known-cut", "part-through"), complaint: true },
+        said("onset", "gradual"),
+        said("flame", "normal"),
+        said("nozzle-touch", "cool"),
+        said("mirror-look@1", "clear"),
+        said("in-run", "steady"),
+        said("focus-gauge", "right"),
+        said("side-window-look", "haze"),
+      ],
+    });
+    expect(answer.repair).toBeNull();
+    expect(answer.nextChecks.filter((c) => c.helps).map((c) => c.check)).toContain("lens-look");
   });
 
   it("of either of two that look alike may be right to do first, and both are in the round", () => {
@@ -66,6 +86,24 @@ describe("a repair", () => {
       trace(m, { findings, symptom: "power" }).nextChecks.find((c) => c.check === "material-swap")?.savedMinutes ?? 0;
     const plain = { ...model, checks: model.checks.map(({ tries: _, ...c }) => c) };
     expect(saved(model)).toBeGreaterThan(saved(plain) + 3);
+  });
+});
+
+describe("two causes at once", () => {
+  const [flipped, loose, focus, film, rails] = ["lens-flipped", "settings-wrong", "focus-off", "mirror-dirty@2", "rails-dirty"].map(
+    (id) => 2 * model.faults.findIndex((f) => f.id === id),
+  ) as [number, number, number, number, number];
+
+  it("are rarer than their rates' product, less so where one is dirt, and not at all where one is no cause of what was reported", () => {
+    const weigh = setPrior(model, {}, "power");
+    const rarer = (...states: [number, number]) => weigh(...states, -1) / (weigh(states[0], -1, -1) * weigh(states[1], -1, -1));
+    expect(rarer(focus, loose)).toBeCloseTo(0.5, 9);
+    expect(rarer(focus, film)).toBeCloseTo(0.7, 9);
+    expect(rarer(focus, rails)).toBeCloseTo(1, 9);
+    const three = (a: number, b: number, c: number) => weigh(a, b, c) / (weigh(a, -1, -1) * weigh(b, -1, -1) * weigh(c, -1, -1));
+    expect(three(flipped, loose, focus)).toBeCloseTo(0.25, 9);
+    expect(three(flipped, film, focus)).toBeCloseTo(0.35, 9);
+    expect(three(flipped, rails, focus)).toBeCloseTo(0.5, 9);
   });
 });
 

@@ -97,6 +97,22 @@ describe("a case before and after a repair", () => {
     expect(opened).toBeGreaterThan(5 * kept);
   });
 
+  it("takes a spare for a clean one, and a lens that was cleaned for one that was put back the right way up", () => {
+    const was = (findings: TraceFinding[], repairs: string[], fault: string) =>
+      chance({ before: [round(repairs, findings)] }, fault) / chance({ findings }, fault);
+    const spots: TraceFinding[] = [{ check: "lens-look", outcome: "spots" }];
+    expect(was(spots, ["replace-lens"], "lens-dirty")).toBeLessThan(0.15);
+    expect(was([{ check: "mirror-look@2", outcome: "spots" }], ["replace-mirror@2"], "mirror-dirty@2")).toBeLessThan(0.15);
+    const ramp: TraceFinding[] = [
+      { check: "focus-ramp", value: 1.5 },
+      { check: "focus-gauge", outcome: "right" },
+    ];
+    expect(was(ramp, ["clean-lens"], "lens-flipped")).toBeLessThan(0.3);
+    // Another focal seat is not seen by who cleans.
+    expect(was([{ check: "focus-ramp", value: 5 }], ["clean-lens"], "lens-seat")).toBeGreaterThan(0.5);
+    expect(was(spots, ["clean-mirror@2"], "lens-dirty")).toBeGreaterThan(0.7);
+  });
+
   it("keeps what speaks of a fault that is gone from speaking of another: heat that it explained says no more of the nozzle", () => {
     const hot: TraceFinding = { check: "nozzle-touch", outcome: "hot" };
     const spots: TraceFinding = { check: "lens-look", outcome: "spots" };
