@@ -244,12 +244,15 @@ function lead(g: Gathered, answer: TraceAnswer, suspects: readonly Suspect[]): s
     if (neighbour && neighbour.probability > 0.15) {
       const [from, to] = path.indexOf(neighbour.id) < i ? [neighbour.id, lead1.id] : [lead1.id, neighbour.id];
       words.push(`Look between ${theStation(names[from] ?? from)} and ${theStation(names[to] ?? to)}.`);
-    } else words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
+    } else if (lead1.probability >= STANDS_OUT) {
+      words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
+    } else words.push("No place stands out yet.");
   }
   const one = answer.bySize[0] ?? 0;
   const more = (answer.bySize[1] ?? 0) + (answer.bySize[2] ?? 0);
   const sum = one + more;
-  if (sum > 0.2) {
+  // How many are at fault is no matter while perhaps none is.
+  if (sum > 0.5) {
     const share = Math.round((100 * Math.max(one, more)) / sum);
     const alike = "One thing alone explains it about as well as two together.";
     const [better, than] = more > one ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
@@ -258,6 +261,8 @@ function lead(g: Gathered, answer: TraceAnswer, suspects: readonly Suspect[]): s
   return words.join(" ");
 }
 
+/** A place that is less likely at fault than this does not stand out. */
+const STANDS_OUT = 0.25;
 /** Shares of a hundred up to here are no lead. */
 const ALIKE_PERCENT = 54;
 
