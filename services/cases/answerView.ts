@@ -44,7 +44,7 @@ export async function answerView(
       ? `Then ${tried.says}, as far as one cut can tell.`
       : isWear(answer, relevant)
         ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, come back with a ladder."
-        : lead(g, answer, suspects),
+        : lead(g, answer, relevant, suspects),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -227,7 +227,7 @@ function together(answer: TraceAnswer, a: string, b: string): number {
   return answer.sets.filter((s) => s.faults.includes(a) && s.faults.includes(b)).reduce((sum, s) => sum + s.probability, 0);
 }
 
-function lead(g: Gathered, answer: TraceAnswer, suspects: readonly Suspect[]): string {
+function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"], suspects: readonly Suspect[]): string {
   const path = g.trade.layout.stations.map((s) => s.id);
   const names = g.trade.layout.names;
   const top = [...suspects].sort((a, b) => b.probability - a.probability);
@@ -252,7 +252,7 @@ function lead(g: Gathered, answer: TraceAnswer, suspects: readonly Suspect[]): s
   const more = (answer.bySize[1] ?? 0) + (answer.bySize[2] ?? 0);
   const sum = one + more;
   // How many are at fault is no matter while perhaps none is.
-  if (sum > 0.5) {
+  if (sum > 0.2 && !isSound(answer, relevant)) {
     const share = Math.round((100 * Math.max(one, more)) / sum);
     const alike = "One thing alone explains it about as well as two together.";
     const [better, than] = more > one ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
