@@ -167,7 +167,9 @@ export async function findingsOfCases(store: Store, caseIds: readonly number[]):
       atMs: row.at_ms,
       withdrawn: row.withdrawn_ms !== null,
     };
-    byCase.set(row.case_id, [...(byCase.get(row.case_id) ?? []), finding]);
+    const others = byCase.get(row.case_id);
+    if (others) others.push(finding);
+    else byCase.set(row.case_id, [finding]);
   }
   return byCase;
 }

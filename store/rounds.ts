@@ -219,7 +219,10 @@ export async function roundsOfCases(store: Store, machineId: number, of: readonl
   const byCase = new Map<number, CaseRound[]>();
   for (const row of rows) {
     const round = { ...lineOf(row), parts: JSON.parse(row.parts) as string[] };
-    if (row.case_id !== null) byCase.set(row.case_id, [...(byCase.get(row.case_id) ?? []), round]);
+    if (row.case_id === null) continue;
+    const others = byCase.get(row.case_id);
+    if (others) others.push(round);
+    else byCase.set(row.case_id, [round]);
   }
   return byCase;
 }

@@ -6,6 +6,7 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "./index";
 import { setPrior } from "./prior";
+import { repairPlan } from "./seen";
 
 const modelOf = (id: "three-mirror" | "periscope" | "moving-head") =>
   expandModel(traceSpec(layouts[id] as never, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
@@ -48,6 +49,19 @@ describe("a repair", () => {
     });
     expect(answer.repair).toBeNull();
     expect(answer.nextChecks.filter((c) => c.helps).map((c) => c.check)).toContain("lens-look");
+  });
+
+  it("that puts another right on the way stands in the round without it, the first aside: no mirror is cleaned that a spare takes the place of", () => {
+    const chances = { fault: model.faults.map(() => 0), decided: new Float64Array(model.repairs.length) };
+    const planOf = (...round: string[]) => {
+      const places = round.map((id) => model.repairs.findIndex((r) => r.id === id));
+      return repairPlan(model, places, undefined, new Set(), "power", chances, () => false).map((r) => model.repairs[r]?.id);
+    };
+    expect(planOf("replace-mirror@2", "clean-mirror@2", "set-focus")).toEqual(["replace-mirror@2", "set-focus"]);
+    expect(planOf("clean-lens", "turn-lens", "seat-lens")).toEqual(["clean-lens", "seat-lens"]);
+    // What leads is named, whatever else would mend it.
+    expect(planOf("turn-lens", "clean-lens")).toEqual(["turn-lens", "clean-lens"]);
+    expect(planOf("replace-mirror@2", "clean-mirror@1")).toEqual(["replace-mirror@2", "clean-mirror@1"]);
   });
 
   it("of either of two that look alike may be right to do first, and both are in the round", () => {

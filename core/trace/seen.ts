@@ -91,5 +91,7 @@ export function repairPlan(
     const pays = (fault.symptoms[symptom] ?? 0) > 0 && p * overhead > minutes + (1 - p) * needlessMinutes;
     if (pays || (seen.has(fault.id) && p >= ENOUGH)) worth.set(repair, Math.max(worth.get(repair) ?? 0, p));
   });
-  return [...plan, ...[...worth].sort((a, b) => b[1] - a[1]).map(([r]) => r)];
+  const all = [...plan, ...[...worth].sort((a, b) => b[1] - a[1]).map(([r]) => r)];
+  // What another puts right on the way is no work of its own: nobody cleans a mirror that a spare takes the place of.
+  return all.filter((r, i) => i === 0 || !all.some((other) => other !== r && covers[other]?.includes(r)));
 }
