@@ -7,10 +7,10 @@ export default defineConfig({
   testDir: "e2e",
   outputDir: "test-results/browser",
   globalSetup: "./e2e/prepare.ts",
-  workers: 2,
+  workers: 3,
   timeout: 300_000,
   expect: { timeout: 20_000 },
-  reporter: [["list"], ["json"]],
+  reporter: "list",
   use: {
     viewport: { width: 1280, height: 800 },
     // A thing that never comes is said soon.

@@ -5,5 +5,5 @@ import { ensureBuilt, ensureChromium, ensureInstalled } from "./setup.mjs";
 ensureInstalled();
 ensureBuilt();
 if (!ensureChromium()) process.exit(1);
-const args = ["node_modules/@playwright/test/cli.js", "test", "--reporter=list", ...process.argv.slice(2)];
+const args = ["node_modules/@playwright/test/cli.js", "test", ...process.argv.slice(2)];
 process.exit(spawnSync(process.execPath, args, { stdio: "inherit" }).status ?? 1);

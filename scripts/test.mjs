@@ -1,80 +1,93 @@
-/** `npm test`: sets itself up, runs types, lint, unit and browser tests, and ends with one line over all of them. */
-import { spawn, spawnSync } from "node:child_process";
+/**
+ * `npm test`: sets itself up, runs types, lint, unit and browser tests, and ends with one line over all of them.
+ *
+ * Browser tests wait for pages most of their time, so all that needs no browser runs beside them: it is kept back and said as a
+ * whole, the browser tests say theirs as they go.
+ */
+import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
-import { ensureBuilt, ensureChromium, ensureInstalled } from "./setup.mjs";
+import { ensureInstalled } from "./setup.mjs";
 
 const REPORTS = "test-results";
+const bin = (name) => `node_modules/.bin/${name}`;
 let passed = 0;
 let failed = 0;
 
-function heading(text) {
-  process.stdout.write(`\n== ${text}\n`);
-}
+const heading = (text) => process.stdout.write(`\n== ${text}\n`);
 
-/** Steps that pass or fail as a whole, side by side; each says its piece when it is done. */
-async function steps(list) {
-  const run = ([name, command, args]) =>
-    new Promise((done) => {
-      const said = [];
-      const child = spawn(command, args, { stdio: ["ignore", "pipe", "pipe"] });
-      child.stdout.on("data", (chunk) => said.push(chunk));
-      child.stderr.on("data", (chunk) => said.push(chunk));
-      child.on("close", (code) => {
+/** Runs a command to its end; what it says goes out under its heading, at once when it is live and as a whole when not. */
+function run(name, command, args, { env = {}, live = false } = {}) {
+  return new Promise((done) => {
+    const said = [];
+    if (live) heading(name);
+    const child = spawn(command, args, {
+      stdio: ["ignore", live ? "inherit" : "pipe", live ? "inherit" : "pipe"],
+      env: { ...process.env, ...env },
+    });
+    child.stdout?.on("data", (chunk) => said.push(chunk));
+    child.stderr?.on("data", (chunk) => said.push(chunk));
+    child.on("error", (error) => said.push(Buffer.from(`${error.message}\n`)));
+    child.on("close", (code) => {
+      if (!live) {
         heading(name);
         process.stdout.write(Buffer.concat(said));
-        if (code === 0) passed++;
-        else failed++;
-        done();
-      });
+      }
+      done(code === 0);
     });
-  await Promise.all(list.map(run));
+  });
+}
+
+/** A step that passes or fails as a whole. */
+async function step(name, command, args) {
+  if (await run(name, command, args)) passed++;
+  else failed++;
 }
 
 /** A runner that counts its own tests into a JSON report; one that dies without a report is one failure. */
-function runner(name, args, report, read, env = {}) {
-  heading(name);
+async function runner(name, args, report, read, options) {
   rmSync(report, { force: true });
-  const result = spawnSync(process.execPath, args, { stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
+  const well = await run(name, process.execPath, args, options);
   const counts = existsSync(report) ? read(JSON.parse(readFileSync(report, "utf8"))) : { passed: 0, failed: 0 };
   passed += counts.passed;
   failed += counts.failed;
-  if (result.status !== 0 && counts.failed === 0) failed++;
+  if (!well && counts.failed === 0) failed++;
 }
 
-ensureInstalled();
-ensureBuilt();
-mkdirSync(REPORTS, { recursive: true });
-const bin = (name) => `node_modules/.bin/${name}`;
+async function withoutBrowser() {
+  await step("types: route types", bin("react-router"), ["typegen"]);
+  await Promise.all([
+    step("types", bin("tsc"), ["--noEmit"]),
+    step("lint", bin("biome"), ["check", "."]),
+    step("lint: the architecture's arrows", bin("depcruise"), [
+      ...["core", "catalog", "store", "devices", "services", "workers", "app", "scripts"],
+      ...["--config", ".dependency-cruiser.cjs"],
+    ]),
+    step("lint: nothing unused", bin("knip"), []),
+  ]);
+  await runner(
+    "unit tests",
+    ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
+    `${REPORTS}/unit.json`,
+    (r) => ({
+      passed: r.numPassedTests,
+      failed: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0),
+    }),
+  );
+}
 
-await steps([["types: route types", bin("react-router"), ["typegen"]]]);
-await steps([
-  ["types", bin("tsc"), ["--noEmit"]],
-  ["lint", bin("biome"), ["check", "."]],
-  [
-    "lint: the architecture's arrows",
-    bin("depcruise"),
-    ["core", "catalog", "store", "devices", "services", "app", "scripts", "--config", ".dependency-cruiser.cjs"],
-  ],
-  ["lint: nothing unused", bin("knip"), []],
-]);
-runner(
-  "unit tests",
-  ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
-  `${REPORTS}/unit.json`,
-  (r) => ({
-    passed: r.numPassedTests,
-    failed: r.numFailedTests + r.numFailedTestSuites * (r.numFailedTests === 0 ? 1 : 0),
-  }),
-);
-if (ensureChromium()) {
+/** The build and, where it is missing, Chromium are part of it. */
+const withBrowser = () =>
   runner(
     "browser tests",
-    ["node_modules/@playwright/test/cli.js", "test"],
+    ["scripts/browserTests.mjs", "--reporter=list,json"],
     `${REPORTS}/browser.json`,
     (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected }),
-    { PLAYWRIGHT_JSON_OUTPUT_NAME: `${REPORTS}/browser.json` },
+    { live: true, env: { PLAYWRIGHT_JSON_OUTPUT_NAME: `${REPORTS}/browser.json` } },
   );
-} else failed++;
+
+ensureInstalled();
+mkdirSync(REPORTS, { recursive: true });
+await Promise.all([withoutBrowser(), withBrowser()]);
 
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);
