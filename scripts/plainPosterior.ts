@@ -59,6 +59,13 @@ function outcomeProbability(check: CheckSpec, outcome: string, set: readonly Mem
       return causes.reduce((product, c) => product * sum(c.p), sum(check.leak));
     };
     p = upTo(o) - upTo(o - 1);
+    if (check.tries) {
+      const still = set.flatMap((m) =>
+        (m.fault.effects[check.id] ?? []).map((e) => (e.kind === "holds" ? (m.severity ? e.heavy : e.light) : 1)),
+      );
+      const drops = (1 - upTo(0)) * still.reduce((product, d) => product * d, 1);
+      p = o === 1 ? drops : 1 - drops;
+    }
   } else {
     const total = causes.reduce((s, c) => s + c.w, check.leakWeight);
     p = causes.reduce((s, c) => s + c.w * (c.p[o] as number), check.leakWeight * (check.leak[o] as number)) / total;

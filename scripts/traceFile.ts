@@ -91,6 +91,7 @@ function checkNames(path: string, file: CaseFile, model: TraceModel): void {
   for (const id of Object.keys(file.usage?.smokeDoseSinceClean ?? {})) known("usage.smokeDoseSinceClean", id);
   for (const [i, seat] of (file.usage?.seatsOpened ?? []).entries()) known(`usage.seatsOpened.${i}.station`, seat.station);
   for (const [i, id] of (file.opened ?? []).entries()) known(`opened.${i}`, id);
+  for (const [i, id] of (file.spares ?? []).entries()) known(`spares.${i}`, id);
   for (const id of Object.keys(file.baseline?.powerW ?? {})) known("baseline.powerW", id);
   for (const [i, id] of (file.declined ?? []).entries())
     if (!model.checks.some((c) => c.id === id)) throw new CaseFileError(`${path}: declined.${i}: "${id}" is not a check of this machine`);

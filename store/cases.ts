@@ -261,12 +261,13 @@ function caseOfRow(row: Selectable<Tables["trace_case"]>): TraceCase {
   };
 }
 
-export async function closeCase(store: Store, machineId: number, caseId: number, closing: CaseClosing, nowMs: number): Promise<void> {
-  await store
+export async function closeCase(store: Store, machineId: number, caseId: number, closing: CaseClosing, nowMs: number): Promise<boolean> {
+  const { numUpdatedRows } = await store
     .updateTable("trace_case")
     .set({ closed_ms: nowMs, closing: JSON.stringify(closing) })
     .where("id", "=", caseId)
     .where("machine_id", "=", machineId)
     .where("closed_ms", "is", null)
-    .execute();
+    .executeTakeFirst();
+  return numUpdatedRows > 0n;
 }

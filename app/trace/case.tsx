@@ -158,7 +158,7 @@ function Repair({ loaded }: { loaded: Loaded }) {
       <Block strong label="Repair">
         <p className="soft">{view.tried.proof}</p>
         <h2 className="card-title larger">{view.tried.name}: done</h2>
-        <p>What failed passes now, with nothing opened. Should it fail again, go on with the checks below, or open the case again.</p>
+        <p>{view.tried.after} Should it fail again, go on with the checks below, or open the case again.</p>
         <Form method="post">
           <input type="hidden" name="intent" value="tried" />
           <Submit type="primary" size="large">

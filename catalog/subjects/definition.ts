@@ -16,7 +16,7 @@ interface Outcome {
 /** Where something stands: a station of the path or a system beside it. */
 type Place = "tube" | "window" | "side-window" | "lens" | "nozzle" | SystemId;
 
-export interface CheckDefinition extends Omit<CheckTemplate, "id" | "outcomes" | "leak" | "needs" | "needsOpen"> {
+export interface CheckDefinition extends Omit<CheckTemplate, "id" | "outcomes" | "leak" | "needs" | "needsOpen" | "needsSpare"> {
   /** Heading of the card: what to do. */
   readonly title: string;
   readonly how: string;
@@ -25,6 +25,7 @@ export interface CheckDefinition extends Omit<CheckTemplate, "id" | "outcomes" |
   readonly drawing?: string;
   readonly needs?: Place | "mirror" | "moving" | "power";
   readonly needsOpen?: Place | "mirror@k";
+  readonly needsSpare?: Place;
   /** From nothing wrong to worst; empty where only a number is given. */
   readonly outcomes: Readonly<Record<string, Outcome>>;
   /** Short form and label of a number. */

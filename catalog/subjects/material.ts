@@ -75,7 +75,7 @@ export const materialFaults = {
       onset: shows([0.3, 0.08, 0.62], [0.25, 0.04, 0.71]),
       "last-touched": shows([0.85, 0.12, 0.03], [0.85, 0.12, 0.03]),
       "bed-map": shows([0.3, 0.05, 0.06, 0.06, 0.53], [0.34, 0.04, 0.05, 0.05, 0.52]),
-      "material-swap": shows([0.3, 0.7], [0.18, 0.82]),
+      "material-swap": shows([0.25, 0.75], [0.15, 0.85]),
       flame: shows([0.85, 0.15], [0.75, 0.25]),
     },
   },

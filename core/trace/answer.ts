@@ -9,7 +9,7 @@ import { placeOf } from "./readings";
 import { speaksFor } from "./repaired";
 import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { enumerateSets, type FaultSets, heaviest } from "./sets";
-import type { LossPercent, Symptom, TraceAnswer, TraceInput, TraceModel } from "./types";
+import type { LossPercent, Symptom, TraceAnswer, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** Sets that the loss per station is mixed from. */
 const LOSS_SETS = 300;
@@ -111,7 +111,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   evidence.sort((a, b) => Math.abs(b.decibans) - Math.abs(a.decibans));
 
   const decided = decisions(model, sets, post);
-  const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? [])]);
+  const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? []), ...withoutSpare(model, input)]);
   const heavy = heaviest(post.sets, RANKED_SETS);
   const ranking = rankChecks(
     model,
@@ -122,7 +122,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     done,
     input.opened ?? [],
     hasWatts({ ...input, findings }),
-    isTired(model, input),
+    isFromMemory(model, input),
     depth === "whole" ? EXPLAINED : 0,
   );
   const chances: Weighed = { fault: plain.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
@@ -217,9 +217,17 @@ function roundOver(
 /** At most so many questions from memory in a row. */
 const FREE_IN_A_ROW = 3;
 
-const isTired = (model: TraceModel, { findings = [] }: TraceInput): boolean =>
-  findings.length >= FREE_IN_A_ROW &&
-  findings.slice(-FREE_IN_A_ROW).every((f) => model.checks.find((c) => c.id === f.check)?.minutes === 0);
+/** Whether the case is still told rather than looked into: nothing was looked at yet, and memory is not tired. */
+function isFromMemory(model: TraceModel, { findings = [] }: TraceInput): boolean {
+  const checkOf = (f: TraceFinding) => model.checks.find((c) => c.id === f.check);
+  const takesHands = (f: TraceFinding) => f.complaint !== true && checkOf(f)?.kind !== "loss" && (checkOf(f)?.minutes ?? 0) > 0;
+  const last = findings.slice(-FREE_IN_A_ROW);
+  const isTired = last.length === FREE_IN_A_ROW && last.every((f) => checkOf(f)?.minutes === 0);
+  return !isTired && !findings.some(takesHands);
+}
+
+const withoutSpare = ({ checks }: TraceModel, { spares = [] }: TraceInput): string[] =>
+  checks.filter((c) => c.needsSpare !== undefined && !spares.includes(c.needsSpare)).map((c) => c.id);
 
 /** Whether watts were ever read on this machine: without a baseline nobody has a meter to ask of. */
 const hasWatts = ({ baseline, findings }: TraceInput): boolean =>

@@ -92,6 +92,8 @@ export const caseFileSchema = {
     },
     usage,
     opened: { type: "array", items: { type: "string" } },
+    /** Stations of which a spare is at hand. */
+    spares: { type: "array", items: { type: "string" } },
     findings: findingList,
     baseline: {
       type: "object",

@@ -1,5 +1,6 @@
 import { ROLE_TRAITS, type Station } from "#core/beam";
 import { type MarkEffect, markShown, type Tilt, tiltsOn } from "./tilt";
+import { holdingBack } from "./trying";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
 
 /**
@@ -48,6 +49,8 @@ export interface CheckTemplate {
   readonly minutes: ByPlace;
   readonly needsOpen?: string;
   readonly minutesOpened?: number;
+  /** Station whose spare it takes. */
+  readonly needsSpare?: string;
   readonly gated?: boolean;
   readonly symptom?: Symptom;
   /** Its outcomes are the grades of the optic that is opened for it. */
@@ -143,6 +146,7 @@ export function expandModel(
       needsOpen: opens(template.needsOpen, k),
       grades: template.graded ? opens(template.needsOpen, k) : undefined,
       minutesOpened: template.minutesOpened,
+      needsSpare: template.needsSpare,
       tries: template.tries,
       gated: template.gated ?? false,
       symptom: template.symptom,
@@ -249,11 +253,12 @@ export function expandModel(
     return from.map((k) => make(template.id.replace("@k", `@${k}`), k === head, k));
   });
   const used = new Set(expandedFaults.map((f) => f.repair));
+  const held = (fault: FaultSpec): FaultSpec => ({ ...fault, effects: { ...fault.effects, ...holdingBack(fault, expandedChecks) } });
 
   return {
     stations: layout.stations,
     systems: layout.systems,
-    faults: expandedFaults,
+    faults: expandedFaults.map(held),
     checks: expandedChecks,
     repairs: expandedRepairs.filter((r) => used.has(r.id)),
     background: layout.stations

@@ -35,6 +35,8 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
   const lowerLeak = new Float64Array(O);
   const slipO = new Float64Array(O);
   const evenO = new Float64Array(O);
+  // What is tried: P(second) is such a difference as well, and P(first) what is left of it.
+  const rest = new Uint8Array(O);
   ordinal.forEach((finding, i) => {
     const { check, outcome } = finding;
     const table = outcomeTable(model, check);
@@ -44,6 +46,17 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
     lowerLeak[i] = outcome === 0 ? 0 : 1 - stray * (1 - table.leak[outcome - 1]!);
     slipO[i] = 1 - stray * table.slip;
     evenO[i] = (stray * table.slip) / table.outcomes;
+    if (table.drops) {
+      rest[i] = outcome === 0 ? 1 : 0;
+      upperLeak[i] = 1;
+      lowerLeak[i] = 1 - stray * (1 - table.leak[0]!);
+      for (let s = 0; s < states; s++) {
+        if (table.touched[s] === 0) continue;
+        upper[i * places + s] = table.drops[s]!;
+        lower[i * places + s] = table.drops[s]! * table.table[s * table.outcomes]!;
+      }
+      return;
+    }
     for (let s = 0; s < states; s++) {
       if (table.touched[s] === 0) continue;
       if (!last) upper[i * places + s] = table.table[s * table.outcomes + outcome]!;
@@ -86,7 +99,8 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
       const at = i * places;
       const high = upperLeak[i]! * upper[at + x]! * upper[at + y]! * upper[at + z]!;
       const low = lowerLeak[i]! * lower[at + x]! * lower[at + y]! * lower[at + z]!;
-      out[i] = slipO[i]! * Math.max(0, high - low) + evenO[i]!;
+      const p = Math.max(0, high - low);
+      out[i] = slipO[i]! * (rest[i] === 1 ? 1 - p : p) + evenO[i]!;
     }
     for (let i = 0; i < N; i++) {
       const at = i * places;

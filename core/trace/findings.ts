@@ -218,6 +218,8 @@ export interface OutcomeTable {
   readonly weight: Float64Array;
   readonly leak: Float64Array;
   readonly slip: number;
+  /** Of a thing that is tried: chance that the cut drops although the state is still there; 1 where it says nothing. */
+  readonly drops?: Float64Array | undefined;
 }
 
 /** A model is built once per machine, and its tables depend on nothing else. */
@@ -240,7 +242,8 @@ export const valueTable = (model: TraceModel, check: CheckSpec): ValueTable =>
 
 /**
  * Per-state tables of one check. Ordinal: noisy-MAX, P(O <= j | S) = leak_j Π c_fj. Nominal: mixture of the causes in S
- * and of the leak, weighted by their losses.
+ * and of the leak, weighted by their losses. A thing that is tried has two outcomes, and the second needs one of its own faults to be there
+ * and the rest of the set to let the cut drop: (1 - leak_0 Π c_f) Π d_g.
  */
 function makeOutcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
   const k = check.outcomes.length;
@@ -249,11 +252,20 @@ function makeOutcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
   const touched = new Uint8Array(states);
   const table = new Float64Array(states * k);
   const weight = new Float64Array(states);
+  const drops = check.tries === undefined ? undefined : new Float64Array(states).fill(1);
+  if (drops && (k !== 2 || check.kind !== "ordinal")) throw new RangeError(`${check.id} is tried, so it has two outcomes in an order`);
   model.faults.forEach((fault, f) => {
     for (const effect of effectsOn(fault, check)) {
-      if (effect.kind !== "outcomes") continue;
+      if (effect.kind === "shift") continue;
       for (const sev of [0, 1] as const) {
         const s = 2 * f + sev;
+        if (effect.kind === "holds") {
+          if (!drops) throw new RangeError(`${fault.id} holds back ${check.id}, which tries nothing`);
+          touched[s] = 1;
+          drops[s] = sev === 0 ? effect.light : effect.heavy;
+          table.fill(1, s * k, (s + 1) * k);
+          continue;
+        }
         const given = sev === 0 ? effect.light : effect.heavy;
         if (given.length !== k) throw new RangeError(`${fault.id} states ${given.length} outcomes for ${check.id}, which has ${k}`);
         touched[s] = 1;
@@ -288,6 +300,10 @@ function makeOutcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
         out[j] = Math.max(0, cumulative - previous);
         previous = cumulative;
       }
+      if (drops) {
+        out[1] = out[1]! * (a < 0 ? 1 : drops[a]!) * (b < 0 ? 1 : drops[b]!) * (c < 0 ? 1 : drops[c]!);
+        out[0] = 1 - out[1]!;
+      }
     } else {
       const wa = ta ? weight[a]! : 0;
       const wb = tb ? weight[b]! : 0;
@@ -309,7 +325,7 @@ function makeOutcomeTable(model: TraceModel, check: CheckSpec): OutcomeTable {
     if ((a < 0 || touched[a] === 0) && (b < 0 || touched[b] === 0) && (c < 0 || touched[c] === 0)) out.set(base);
     else compute(a, b, c, out);
   };
-  return { check, outcomes: k, fill, touched, table, weight, leak, slip };
+  return { check, outcomes: k, fill, touched, table, weight, leak, slip, drops };
 }
 
 /** Mean and variance of a numeric check's deviation for any set, reading error apart. */

@@ -2,6 +2,7 @@ import { tabledNormalCdf } from "#core/normal";
 import { cutOutcomes, predictiveMoments } from "./cutReading";
 import { type Decisions, entropyBits } from "./decision";
 import { outcomeTable, valueTable } from "./findings";
+import { coversOf } from "./mending";
 import { presentOf } from "./past";
 import { type Planner, planner, type Ways, waysOf, weighed } from "./plan";
 import type { Posterior } from "./posterior";
@@ -46,7 +47,7 @@ export function rankChecks(
   done: ReadonlySet<string>,
   opened: readonly string[],
   hasWatts: boolean,
-  isTired: boolean,
+  isFromMemory: boolean,
   explained: number,
 ): Ranking {
   let kept = post.none;
@@ -119,14 +120,14 @@ export function rankChecks(
       after += (marginal[j]! / kept) * bitsOf(joint.subarray(j * W, (j + 1) * W), Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate, wayTried(model, ways, candidate));
+    const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate, tryOf(model, ways, candidate));
     const helps =
       Math.max(saved, bits * perBit) > Math.max(LEAST_SAVED, candidate.minutes + WORTH_MINUTES) &&
       changesPlan(plans, joint, marginal, kept, roundNow);
-    return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes), joint, marginal };
+    return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes, isFromMemory), joint, marginal };
   });
-  // What costs nothing comes first, but nobody is asked on and on; a check that does not help comes last, and is not asked.
-  const isFree = (r: (typeof ranked)[number]) => Number(!isTired && r.candidate.minutes === 0);
+  // What costs nothing comes first, while it is told; a check that does not help comes last, and is not asked.
+  const isFree = (r: (typeof ranked)[number]) => Number(isFromMemory && r.candidate.minutes === 0);
   ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth);
 
   const checks: NextCheck[] = ranked.map((r, i) => {
@@ -179,33 +180,38 @@ function minutesAfter(
   marginal: Float64Array,
   kept: number,
   { check }: Candidate,
-  tried: { readonly outcome: number; readonly way: number },
+  tried: Tried,
 ): number {
   let minutes = 0;
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
     if (m <= 1e-9) continue;
     const row = joint.subarray(j * plans.ways, (j + 1) * plans.ways);
-    if (j !== tried.outcome || tried.way < 0) {
+    if (j !== tried.outcome) {
       minutes += (m / kept) * plans.minutes(row, m, check.needsOpen);
       continue;
     }
-    const left = Float64Array.from(row);
-    left[tried.way] = 0;
-    const rest = m - row[tried.way]!;
+    const left = row.map((p, w) => (tried.ends(w) ? 0 : p));
+    const rest = left.reduce((sum, p) => sum + p, 0);
     if (rest > 1e-9) minutes += (rest / kept) * plans.minutes(left, rest, check.needsOpen);
   }
   return minutes;
 }
 
-/** The outcome of a check that is a repair and its proof in one, and the way on that it ends; -1 where there is none. */
-function wayTried(model: TraceModel, ways: Ways, { check, labels }: Candidate): { readonly outcome: number; readonly way: number } {
-  const { tries } = check;
-  if (tries === undefined) return NOT_TRIED;
-  const repair = model.repairs.findIndex((r) => r.id === tries.repair);
-  return { outcome: labels.indexOf(tries.outcome), way: repair < 0 ? -1 : ways.first.indexOf(repair) };
+/** The outcome of a check that is a repair and its proof in one, and the ways on that it ends; -1 where there is none. */
+interface Tried {
+  readonly outcome: number;
+  readonly ends: (way: number) => boolean;
 }
-const NOT_TRIED = { outcome: -1, way: -1 } as const;
+
+function tryOf(model: TraceModel, ways: Ways, { check, labels }: Candidate): Tried {
+  const { tries } = check;
+  const repair = model.repairs.findIndex((r) => r.id === tries?.repair);
+  if (tries === undefined || repair < 0) return NOT_TRIED;
+  const mended = coversOf(model)[repair]!;
+  return { outcome: labels.indexOf(tries.outcome), ends: (way) => mended.includes(ways.first[way]!) };
+}
+const NOT_TRIED: Tried = { outcome: -1, ends: () => false };
 
 /** What a check must save besides its own minutes to be worth the interruption, and what any must save, however short it is. */
 const WORTH_MINUTES = 3;
@@ -218,12 +224,15 @@ const BIT_SHARE = 0.5;
 const LEAST_BITS = 0.3;
 /** A question counts as this long at least: one has to be read and thought about. */
 const LEAST_MINUTES = 0.5;
+/** And one from memory as this long, once the hands are at the machine: it breaks off what they do. */
+const BREAK_OFF_MINUTES = 3;
 
 /**
  * What orders checks that help: how much nearer each minute brings the decision. Minutes saved say whether a check is worth asking, not
  * which is first: they count only what repairs alone would do with its answer, and most answers are put to use by the next question.
  */
-const worthOf = (bits: number, minutes: number): number => bits / (Math.max(minutes, LEAST_MINUTES) + 1);
+const worthOf = (bits: number, minutes: number, isFromMemory: boolean): number =>
+  bits / (minutes === 0 && !isFromMemory ? BREAK_OFF_MINUTES + 1 : Math.max(minutes, LEAST_MINUTES) + 1);
 
 function candidateOf(
   model: TraceModel,

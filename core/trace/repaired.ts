@@ -50,7 +50,11 @@ export function speaksFor(model: TraceModel, repair: string, findings: readonly 
     const at = outcome === undefined ? -1 : spec.outcomes.indexOf(outcome);
     return mended.some((f) =>
       (f.effects[check] ?? []).some((e) =>
-        e.kind === "shift" ? value !== undefined : at >= 0 && Math.max(e.light[at] ?? 0, e.heavy[at] ?? 0) > (spec.leak[at] ?? 1),
+        e.kind === "holds"
+          ? false
+          : e.kind === "shift"
+            ? value !== undefined
+            : at >= 0 && Math.max(e.light[at] ?? 0, e.heavy[at] ?? 0) > (spec.leak[at] ?? 1),
       ),
     );
   });

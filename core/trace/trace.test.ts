@@ -48,6 +48,7 @@ describe("the posterior", () => {
       { check: "lens-look", outcome: "clear" },
       { check: "nozzle-mark", outcome: "crescent" },
       { check: "mirror-look@2", outcome: "film" },
+      { check: "material-swap", outcome: "same" },
     ];
     const answer = ask([...readings.map((r) => ({ check: `power@${r.station}`, value: r.value })), ...outcomes]);
     const at = (id: string) => (id === "tube" ? 1 : model.stations.findIndex((s) => s.id === id));

@@ -20,6 +20,8 @@ export type UsageDriver =
 export type Effect =
   /** Probability of each outcome caused by the fault alone, in the order of the check's outcomes, sums to 1. */
   | { readonly kind: "outcomes"; readonly light: readonly number[]; readonly heavy: readonly number[] }
+  /** Chance that a cut with something else in another's place drops although this fault is still there (see `tries`). */
+  | { readonly kind: "holds"; readonly light: number; readonly heavy: number }
   /** Shift of a numeric reading, in the check's unit (ln units where the check is a ratio), with its spread. */
   | { readonly kind: "shift"; readonly mean: BySeverity<number>; readonly sd: BySeverity<number> };
 
@@ -84,6 +86,8 @@ export interface CheckSpec {
   /** Station that must be open; when it already is, the check takes `minutesOpened`. */
   readonly needsOpen?: string | undefined;
   readonly minutesOpened?: number | undefined;
+  /** Station whose spare it fits: asked only where there is one. */
+  readonly needsSpare?: string | undefined;
   /** Only where it can be done with every panel and interlock in place, else left to a qualified person. */
   readonly gated: boolean;
   readonly symptom?: Symptom | undefined;
@@ -91,7 +95,7 @@ export interface CheckSpec {
   readonly grades?: string | undefined;
   /** Looks at the part itself: its bad outcome is the fault seen, not a sign of it. */
   readonly sight?: boolean | undefined;
-  /** An answer that has carried out and proven a repair at once: another sheet that cuts through is taken already. */
+  /** An answer that has carried out and proven a repair at once: another sheet that cuts through is taken already, a spare lens is in. */
   readonly tries?: { readonly outcome: string; readonly repair: string } | undefined;
   /** What its answer speaks of besides what its faults show: how it came, which no repair changes, or the beam's way. */
   readonly speaksOf?: "history" | "beam" | undefined;
@@ -179,6 +183,8 @@ export interface TraceInput {
   readonly baseline?: TraceBaseline | undefined;
   /** Checks that cannot be made on this machine, or not by this owner: never asked. */
   readonly declined?: readonly string[] | undefined;
+  /** Stations of which a spare is at hand: without one a check that fits it is never asked. */
+  readonly spares?: readonly string[] | undefined;
   /** What was reported; taken from the findings when left out. */
   readonly symptom?: Symptom | undefined;
   /** Largest number of faults at once, 1..3; default 2. */

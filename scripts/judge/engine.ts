@@ -98,6 +98,7 @@ function inputOf(c: Case, findings: readonly TraceFinding[], declined: ReadonlyS
     baseline: { tubeCurrentMa: 22, coolantFlowLpm: 2, setPercent: 100, ...(c.hasMeter ? { powerW: c.world.watts } : {}) },
     findings,
     opened: c.opened,
+    spares: c.spares,
     declined: [...declined],
     symptom: "power",
     mended,

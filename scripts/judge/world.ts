@@ -42,7 +42,7 @@ const SAFE_MINUTES = 4;
 export const LIMIT_MINUTES = 120;
 /** Checks that fire: everything is closed for them. */
 const FIRES =
-  /^(known-cut|ladder|power|bed-map|kerf|engraving|tape|tape-travel|nozzle-mark|focus-ramp|tube-mark|material-swap|nozzle-touch)(@|$)/;
+  /^(known-cut|ladder|power|bed-map|kerf|engraving|tape|tape-travel|nozzle-mark|focus-ramp|tube-mark|material-swap|lens-swap|nozzle-touch)(@|$)/;
 /** A look at what is open, and back with it. */
 const LOOK_MINUTES = 2;
 /** Chance that whoever cleans a part sees that it is damaged. */
@@ -87,6 +87,8 @@ export class Case {
   readonly mainRepairs: ReadonlySet<string>;
   readonly hasMeter: boolean;
   private readonly tellsFigures: boolean;
+  /** Stations of which its owner has a known good spare. */
+  readonly spares: readonly string[];
   private readonly faulty: ReadonlySet<string>;
   private readonly truth: ReadonlyMap<string, string>;
 
@@ -98,6 +100,7 @@ export class Case {
     this.machine = drawTroubled(world.spec, random);
     this.hasMeter = random.uniform() < 0.3;
     this.tellsFigures = random.uniform() < 0.5;
+    this.spares = random.uniform() < 0.5 ? ["lens"] : [];
     this.mains = new Set(mainFaults(this.machine));
     const { faults } = world.model;
     this.truth = new Map(faults.map((f) => [f.id, f.repair]));
@@ -146,13 +149,14 @@ export class Case {
       return undefined;
     }
     const check = this.check(id);
-    if (FIRES.test(id)) this.opened = [];
+    if (check.needsSpare !== undefined && !this.spares.includes(check.needsSpare)) return undefined;
+    const isOpen = check.needsOpen !== undefined && this.opened.includes(check.needsOpen);
     if (!free) {
       this.asked += 1;
-      const isOpen = check.needsOpen !== undefined && this.opened.includes(check.needsOpen);
       this.spentOn.asked += isOpen ? (check.minutesOpened ?? check.minutes) : check.minutes;
     }
     if (check.needsOpen) this.open(check.needsOpen);
+    if (FIRES.test(id)) this.opened = [];
     const found = this.answer(id);
     this.story.push(told(found));
     return found;

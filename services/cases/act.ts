@@ -12,13 +12,14 @@ import {
   withdrawFinding,
 } from "#store/cases";
 import type { FieldErrors } from "#store/check";
-import { atOnce } from "#store/database";
+import { atOnce, type Store } from "#store/database";
 import { appendEvents } from "#store/events";
 import { once, rowKey } from "#store/sent";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { declinedSetting, type Gathered, gather, unknownSetting } from "../machine/gather";
+import { fromShelf, takeSpares } from "../workshop/spares";
 import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
 import { checkText, faultName } from "./words";
@@ -43,7 +44,7 @@ export async function actByForm(
     if (reader.text("intent") === "reopen") await reopen(services, g, found);
     return { done: true };
   }
-  const closeAs = (as: CaseClosing) => closeCase(store, g.machine.id, found.id, as, g.nowMs);
+  const closeAs = (as: CaseClosing, tx: Store = store) => closeCase(tx, g.machine.id, found.id, as, g.nowMs);
   const finding = recordId(reader.text("finding")) ?? 0;
   switch (reader.text("intent")) {
     case "undo":
@@ -73,7 +74,11 @@ export async function actByForm(
       const report = await answerView(services, g, found, await listFindings(store, found.id));
       const { tried } = report;
       if (!tried) return { errors: { "": "Nothing that was tried has brought it back." } };
-      await closeAs({ repair: tried.name, faults: tried.faults, proof: tried.proof, report });
+      const { fitted } = tried;
+      await atOnce(store, async (tx) => {
+        const isClosed = await closeAs({ repair: tried.name, faults: tried.faults, proof: tried.proof, report }, tx);
+        if (isClosed && fitted !== undefined) await recordFitted(tx, g, found, fitted);
+      });
       return { done: true };
     }
     case "close": {
@@ -89,6 +94,16 @@ export async function actByForm(
   const sent = sentAs(`case ${found.id}`, reader);
   await once(store, sent, g.nowMs, (tx) => addFinding(tx, found.id, read.answer, rowKey(sent), g.nowMs));
   return { done: true };
+}
+
+/** The spare that was tried and stays in: the log has it, and the shelf has one less. */
+async function recordFitted(tx: Store, g: Gathered, closed: TraceCase, fitted: string): Promise<void> {
+  const payload = { station: fitted, what: "replaced" as const, note: `tried in case ${closed.number}, and it cut through` };
+  const events = await fromShelf(tx, g.machine.id, [
+    { kind: "service" as const, atMs: g.nowMs, payload, requestKey: `tried/${closed.id}/${g.nowMs}`, caseId: closed.id },
+  ]);
+  await appendEvents(tx, g.machine.id, events, g.nowMs);
+  await takeSpares(tx, g.machine.id, events);
 }
 
 /** It came back: the case goes on, and the log says what it had been closed as. */

@@ -36,7 +36,7 @@ export async function answerView(
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
   const relevant = ableFaults(g, answer);
-  const tried: Tried | undefined = triedIn(g, findings);
+  const tried: Tried | undefined = triedIn(g, findings, answer);
   const suspects = suspectPlaces(g, answer, relevant);
   return {
     headline: tried ? "Tried, and it cuts through." : headline(g, answer, relevant),

@@ -205,21 +205,6 @@ describe("what a case says", () => {
     expect(later.view.faults).toEqual(JSON.parse(JSON.stringify(before.view.faults)));
   });
 
-  it("is over when what was tried cuts through, and not before", async () => {
-    const { w, view } = await withCase([{ check: "onset", outcome: "new-material" }]);
-    const close = () => actByForm(w.services, "larkspur", 1, formOf({ intent: "tried" }));
-    expect((await view()).view.tried).toBeUndefined();
-    expect(await close()).toEqual({ errors: { "": expect.stringMatching(/Nothing that was tried/) } });
-    await addFinding(w.store, 1, { check: "material-swap", outcome: "cuts-now" }, "swap", w.nowMs + 5);
-    const { view: v } = await view();
-    expect(v.tried).toMatchObject({ name: "Take another sheet", proof: "other sheet cuts" });
-    expect(v.headline).toBe("Tried, and it cuts through.");
-    expect(v.lead).toMatch(/it is the sheet, not the machine, as far as one cut can tell/);
-    expect(await close()).toEqual({ done: true });
-    const closed = await caseView(w.services, await w.look(), 1, null);
-    expect(closed.closed).toMatchObject({ repair: "Take another sheet", was: expect.stringMatching(/sheet/i), proof: "other sheet cuts" });
-  });
-
   it("calls out watts that rise along the path, by the stations' names", async () => {
     const { w, view } = await withCase();
     await w.log(

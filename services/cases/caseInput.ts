@@ -227,6 +227,7 @@ export function traceInput(g: Gathered, openCase: TraceCase, { now, before }: Ca
     baseline: baselineOf(g),
     findings: now.map(plainly),
     declined: [...declinedIn(g, openCase), ...neverAsked(g)],
+    spares: g.trade.layout.path.filter((s) => (s.spares ?? 0) > 0).map((s) => s.id),
     found: g.found,
     symptom: openCase.symptom,
     maxFaults: 3,

@@ -3,7 +3,6 @@
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import type { EventPayload } from "#core/events";
 import { roundRecords } from "#core/rounds";
-import { isMendedBy } from "#core/trace";
 import { addFinding, closeCase, listFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { atOnce, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -14,6 +13,7 @@ import { readSetting, writeSettings } from "#store/settings";
 import { answered } from "../cases/answered";
 import { answerView } from "../cases/answerView";
 import { caseFindings, everFound, traceInput } from "../cases/caseInput";
+import { creditedWith } from "../cases/credit";
 import { expectedAfterRepair } from "../cases/expected";
 import type { Services } from "../context";
 import { type Gathered, gather } from "../machine/gather";
@@ -148,16 +148,12 @@ async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase,
   const stored = await listFindings(services.store, openCase.id);
   const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
   // What was passed over ended nothing.
-  const done = repairsDone(g.trade, round);
-  const mended = g.trade.model.faults.filter((f) => isMendedBy(f, done)).map((f) => f.id);
-  // The likeliest of what was mended ended the case, and a second one that was half as likely: what was served in passing did not.
-  const served = answer.faults.filter((f) => mended.includes(f.id)).slice(0, 2);
-  const faults = served.filter((f) => f.probability >= 0.5 * (served[0]?.probability ?? 0));
+  const faults = creditedWith(g.trade.model, repairsDone(g.trade, round), answer.faults);
   await closeCase(
     services.store,
     g.machine.id,
     openCase.id,
-    { repair: round.title, faults: faults.map((f) => f.id), proof, report: await answerView(services, g, openCase, stored) },
+    { repair: round.title, faults, proof, report: await answerView(services, g, openCase, stored) },
     services.nowMs(),
   );
 }

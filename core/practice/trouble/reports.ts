@@ -122,6 +122,13 @@ function storyOf(m: TroubledMachine): { sudden: number; newMaterial: number; cle
 
 type Law = (m: TroubledMachine, body: Body, k: number) => Report;
 
+/** What another lens, put in as it should be, does away with. */
+const OF_THE_LENS = ["lens-dirty", "lens-damaged", "lens-flipped", "lens-loose"];
+
+/** Whether the usual cut, which failed, drops with something else in its place. */
+const cutsWith = (m: TroubledMachine, other: TroubledMachine): Report =>
+  two("same", "cuts-now", normalCdf((strength(other) - m.needLn) / 0.05) * normalCdf((m.needLn - strength(m)) / 0.05));
+
 const LAWS: Readonly<Record<string, Law>> = {
   "known-cut": (m) => {
     const gap = m.needLn - strength(m);
@@ -234,11 +241,8 @@ const LAWS: Readonly<Record<string, Law>> = {
   },
   "power-limit": (_, body) => two("usual", "left-low", body.limitLn < -0.01 ? 0.97 : 0.002),
   settings: (_, body) => two("usual", "changed", body.settingsLn > 0.01 ? 0.94 : 0.03),
-  "material-swap": (m) => {
-    const other = strength({ ...m, faults: m.faults.filter((f) => f.id !== "material-varies") });
-    const was = normalCdf((m.needLn - strength(m)) / 0.05);
-    return two("same", "cuts-now", normalCdf((other - m.needLn) / 0.05) * was);
-  },
+  "material-swap": (m) => cutsWith(m, { ...m, faults: m.faults.filter((f) => f.id !== "material-varies") }),
+  "lens-swap": (m) => cutsWith(m, { ...m, film: { ...m.film, lens: 0.001 }, faults: m.faults.filter((f) => !OF_THE_LENS.includes(f.id)) }),
   "bed-level": (_, body) => ({
     ...two("level", "off", normalCdf((body.bedMm - 1) / 0.35)),
     value: { mean: Math.hypot(body.bedMm, 0.35), sd: 0.3 },
