@@ -9,6 +9,7 @@ import { chance, number, sinceDay, theStation } from "../words";
 import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
 import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
+import { nextChecksOf } from "./nextChecks";
 import { seenBefore } from "./story";
 import { type Tried, triedIn } from "./tried";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
@@ -85,27 +86,7 @@ export async function answerView(
       })),
       ...contradictions(g, openCase, stored),
     ],
-    next: answer.nextChecks.slice(0, 3).flatMap((c) =>
-      !c.helps
-        ? []
-        : {
-            ...checkText(g.trade, c.check),
-            minutes: number(c.minutes),
-            gated: c.gated,
-            meanings: c.meanings
-              .filter((m) => m.probability > 0.01 && m.plan.length > 0)
-              .map((m) => {
-                const numeric = checkText(g.trade, c.check).outcomes.length === 0;
-                const label = numeric
-                  ? { low: "a low number", middle: "a middling one", high: "a high number" }[m.outcome]
-                  : checkText(g.trade, c.check).outcomes.find((o) => o.id === m.outcome)?.label;
-                return {
-                  outcome: label ?? m.outcome,
-                  means: [...new Set([...m.plan, ...seenBad])].map((r) => lowerFirst(repairName(g.trade, r))).join(", "),
-                };
-              }),
-          },
-    ),
+    next: nextChecksOf(g, answer, seenBad),
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
@@ -157,9 +138,6 @@ function contradictions(g: Gathered, openCase: TraceCase, stored: readonly Findi
       : { check, text: `Said one after the other: ${words.join(", then ")}. ${countsOf(check)}; take back what is wrong.` },
   );
 }
-
-/** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
-const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
 
 function stationWords(g: Gathered, text: string): string {
   return Object.entries(g.trade.layout.names).reduce((words, [id, name]) => words.replaceAll(`after ${id}`, `after ${name}`), text);

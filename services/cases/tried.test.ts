@@ -78,4 +78,16 @@ describe("a thing that was tried", () => {
     const next = await openCase(w.store, 1, { ...CASE, requestKey: "next" }, w.nowMs);
     expect((await caseFile(w.services, await w.look(), next)).spares).toEqual([]);
   });
+
+  it("says before it is tried that its answer would be the repair, and what else would come of the other", async () => {
+    const { view } = await withCase([
+      { check: "onset", outcome: "new-material" },
+      { check: "focus-gauge", outcome: "right" },
+      { check: "settings", outcome: "usual" },
+      { check: "nozzle-touch", outcome: "cool" },
+    ]);
+    const sheet = (await view())?.next.find((c) => c.title === "Try another sheet");
+    expect(sheet?.meanings.find((m) => m.outcome === "cuts now")?.means).toBe("take another sheet: done, and proven");
+    expect(sheet?.meanings.find((m) => m.outcome === "the same")?.means).not.toMatch(/done/);
+  });
 });

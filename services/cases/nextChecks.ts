@@ -1,0 +1,45 @@
+/** The checks that a case asks next: the card, its minutes, and what each answer would lead to. */
+import type { TraceAnswer } from "#core/trace";
+import type { Gathered } from "../machine/gather";
+import { number } from "../words";
+import { checkText, repairName } from "./words";
+
+/** So many are offered; the first is the large card. */
+const OFFERED = 3;
+/** An answer rarer than this is not explained. */
+const RARE = 0.01;
+
+/** `seenBad` are the repairs that every round has, whatever is answered. */
+export function nextChecksOf(g: Gathered, { nextChecks }: Pick<TraceAnswer, "nextChecks">, seenBad: readonly string[]) {
+  return nextChecks
+    .slice(0, OFFERED)
+    .filter((c) => c.helps)
+    .map((c) => ({
+      ...checkText(g.trade, c.check),
+      minutes: number(c.minutes),
+      gated: c.gated,
+      meanings: c.meanings
+        .filter((m) => m.probability > RARE)
+        .map((m) => ({ outcome: outcomeLabel(g, c.check, m.outcome), means: afterwards(g, c.check, m, seenBad) }))
+        .filter((m) => m.means !== ""),
+    }));
+}
+
+/** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
+const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
+
+type Meaning = TraceAnswer["nextChecks"][number]["meanings"][number];
+
+const NUMBER_WORDS: Readonly<Record<string, string>> = { low: "a low number", middle: "a middling one", high: "a high number" };
+
+function outcomeLabel(g: Gathered, check: string, outcome: string): string {
+  const { outcomes } = checkText(g.trade, check);
+  return (outcomes.length === 0 ? NUMBER_WORDS[outcome] : outcomes.find((o) => o.id === outcome)?.label) ?? outcome;
+}
+
+/** What would be done after an answer: a round's repairs, with what was seen bad; nothing where the answer is the repair and its proof. */
+function afterwards(g: Gathered, check: string, { outcome, plan }: Meaning, seenBad: readonly string[]): string {
+  const tries = g.trade.model.checks.find((c) => c.id === check)?.tries;
+  if (tries?.outcome === outcome) return `${lowerFirst(repairName(g.trade, tries.repair))}: done, and proven`;
+  return plan.length === 0 ? "" : [...new Set([...plan, ...seenBad])].map((r) => lowerFirst(repairName(g.trade, r))).join(", ");
+}
