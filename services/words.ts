@@ -59,3 +59,6 @@ export function leftWords(task: Pick<DueTask, "left" | "state">): string {
   if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} over`;
   return `in ${figure} ${unit}`;
 }
+
+/** Why a machine can give more than its best. */
+export const MORE_WORDS = "the baseline was cut on a weaker day, or with another tube or lens; flag a newer ladder as known good";

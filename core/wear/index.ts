@@ -62,9 +62,13 @@ function withinLast(fit: WearFit, estimate: number, bounds: readonly WearBound[]
   return lnRatio;
 }
 
-/** What is lost, in whole points of the best, split so that the parts are the whole: 100 less the ratio as it is shown. */
+/**
+ * What is lost, in whole points of the best, split so that the parts are the whole: 100 less the ratio as it is shown, or `more` than 100
+ * where the machine gives more than when its best was flagged (a new tube, a baseline of a weak day).
+ */
 export function lossPoints(c: Condition): {
   readonly percent: number;
+  readonly more: number;
   readonly dirt: number;
   readonly tube: number;
   readonly other: number;
@@ -79,7 +83,7 @@ export function lossPoints(c: Condition): {
   const order = exact.map((_, i) => i).sort((i, j) => exact[j]! - whole[j]! - (exact[i]! - whole[i]!));
   const left = sum > 0 ? lost - whole.reduce((x, y) => x + y, 0) : 0;
   for (const i of order.slice(0, left)) whole[i] = whole[i]! + 1;
-  return { percent, dirt: whole[0]!, tube: whole[1]!, other: sum > 0 ? whole[2]! : lost };
+  return { percent, more: Math.max(0, percent - 100), dirt: whole[0]!, tube: whole[1]!, other: sum > 0 ? whole[2]! : lost };
 }
 
 /**

@@ -25,7 +25,7 @@ import { foulingAt, opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
 import { bedState, cutBase, knownPower } from "../machine/known";
 import { powerSeries } from "../machine/powerSeries";
-import { chance, materialName, number, shortDay, sinceDay } from "../words";
+import { chance, MORE_WORDS, materialName, number, shortDay, sinceDay } from "../words";
 import { booked } from "./book";
 import { costView, lensLives, SPENT, tubeView } from "./tube";
 import { dayWords } from "./words";
@@ -99,7 +99,7 @@ function headline(condition: Condition, tube: ReturnType<typeof tubeView>): { he
 }
 
 function sumOf(g: Gathered, condition: Condition, hours: number) {
-  const { percent, dirt, tube, other } = lossPoints(condition);
+  const { percent, more, dirt, tube, other } = lossPoints(condition);
   const ageing = ageingOf(condition.fit);
   const per1000 = (rate: number) => number(100 * (1 - Math.exp(-1000 * rate)));
   return [
@@ -110,6 +110,7 @@ function sumOf(g: Gathered, condition: Condition, hours: number) {
       text: `${tube} %: ${number(hours, 0)} h of firing at ${per1000(ageing.mean)} % per 1000 h (somewhere in ${per1000(Math.max(0, ageing.mean - Z90 * ageing.sd))} to ${per1000(ageing.mean + Z90 * ageing.sd)})`,
     },
     { term: "Neither", text: `${other} %: aim, focus or damage, by what was read since the last proof` },
+    ...(more > 0 ? [{ term: "More than best", text: `${more} %: ${MORE_WORDS}` }] : []),
     { term: "Left", text: `${percent} %, somewhere in ${Math.round(100 * condition.low)} to ${Math.round(100 * condition.high)}` },
   ];
 }

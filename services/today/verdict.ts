@@ -5,7 +5,7 @@ import { lastReplacedMs } from "#core/schedule";
 import { lossPoints } from "#core/wear";
 import type { Gathered } from "../machine/gather";
 import { replacementOf, unmendedOf } from "../machine/unmended";
-import { sinceDay, theStation } from "../words";
+import { MORE_WORDS, sinceDay, theStation } from "../words";
 
 export interface Verdict {
   readonly headline: string;
@@ -83,7 +83,7 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
       sum: [],
     };
   }
-  const { percent, dirt, tube, other } = lossPoints(c);
+  const { percent, more, dirt, tube, other } = lossPoints(c);
   const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)}.`;
   const state = c.ratio >= FIT ? "Fit to cut, at about" : c.ratio >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
   const parts: string[] = [];
@@ -94,7 +94,12 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
   const stale = changed
     ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new one while it is good.`
     : "";
-  const split = parts.length > 0 ? `An estimate of what is lost: ${parts.join("; ")}.` : "Hardly anything is lost.";
+  const split =
+    parts.length > 0
+      ? `An estimate of what is lost: ${parts.join("; ")}.`
+      : more > 0
+        ? "That is more than the ladder you flagged as known good."
+        : "Hardly anything is lost.";
   const minus = (points: number) => `${points > 0 ? "−" : ""}${points} %`;
   return {
     headline: `${state} ${percent} % of its best.`,
@@ -109,9 +114,10 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
       },
       { term: "Tube", text: `${minus(tube)}: firing hours since the baseline, typical tube, bent towards what the readings say` },
       { term: "Neither", text: `${minus(other)}: what the readings since the last service show beyond both` },
+      ...(more > 0 ? [{ term: "More than best", text: `+${more} %: ${MORE_WORDS}` }] : []),
       {
         term: "Together",
-        text: `100 ${[dirt, tube, other].map((p) => `− ${p}`).join(" ")} = ${100 - dirt - tube - other} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %`,
+        text: `100 ${more > 0 ? `+ ${more}` : [dirt, tube, other].map((p) => `− ${p}`).join(" ")} = ${percent} %, 90 % range ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)} %`,
       },
     ],
   };
