@@ -25,7 +25,7 @@ import { mixesView } from "./mixes/mixesView";
 import { outlookView } from "./outlook/outlookView";
 import { choiceView } from "./rounds/choiceView";
 import { sheetView } from "./rounds/sheetView";
-import { rungs } from "./testWorkshop";
+import { broken, rungs } from "./testWorkshop";
 import { todayView } from "./today/todayView";
 import { workshopView } from "./workshop/workshopView";
 
@@ -122,15 +122,6 @@ async function everything(services: Services, g: Gathered, caseId: number | unde
     workshop: workshopView(g, "lens"),
     beam: beamLine(g, "x"),
   };
-}
-
-/** Where a figure is broken: not a number, or a word that stands for none. */
-function broken(value: unknown, path = ""): string[] {
-  if (typeof value === "number") return Number.isFinite(value) ? [] : [`${path} is ${value}`];
-  if (typeof value === "string")
-    return /\bNaN\b|\bInfinity\b|\bundefined\b|\bnull\b|\[object/.test(value) ? [`${path}: ${JSON.stringify(value)}`] : [];
-  if (value === null || typeof value !== "object" || ArrayBuffer.isView(value)) return [];
-  return Object.entries(value).flatMap(([key, of]) => broken(of, `${path}.${key}`));
 }
 
 type Line = { readonly term: string; readonly text: string };

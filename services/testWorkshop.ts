@@ -69,3 +69,12 @@ export class TestWorkshop {
 export function rungs(droppedTo: number): Rung[] {
   return Array.from({ length: 12 }, (_, i) => ({ speedMmPerS: 6 + i, end: 6 + i <= droppedTo ? "dropped" : "stays" }) as const);
 }
+
+/** Where a figure is broken: not a number, or a word that stands for none. */
+export function broken(value: unknown, path = ""): string[] {
+  if (typeof value === "number") return Number.isFinite(value) ? [] : [`${path} is ${value}`];
+  if (typeof value === "string")
+    return /\bNaN\b|\bInfinity\b|\bundefined\b|\bnull\b|\[object/.test(value) ? [`${path}: ${JSON.stringify(value)}`] : [];
+  if (value === null || typeof value !== "object" || ArrayBuffer.isView(value)) return [];
+  return Object.entries(value).flatMap(([key, of]) => broken(of, `${path}.${key}`));
+}

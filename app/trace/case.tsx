@@ -81,7 +81,12 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                 />
               ) : null}
               {view.repair ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
-              {isStuck ? <p>No question is left that would tell more. Tell something else, or try what is likeliest.</p> : null}
+              {isStuck ? (
+                <p>
+                  No question is left that would tell more. {view.straight ? "Try what is likeliest, tell" : "Tell"} something else, or ask
+                  somebody who knows the machine.
+                </p>
+              ) : null}
               <Declined loaded={loaded} />
               <OtherWays loaded={loaded} failed={actionData} alsoKey={keyAfter(actionData, loaded.keys.also)} isStuck={isStuck} />
             </>

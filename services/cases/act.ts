@@ -1,5 +1,4 @@
 /** What an owner does in an open case by a posted form: answers a check, takes an answer back, closes the case by hand. */
-import { signList } from "#catalog/subjects/index";
 import type { CheckSpec } from "#core/trace";
 import {
   addFinding,
@@ -22,7 +21,7 @@ import { declinedSetting, type Gathered, gather, unknownSetting } from "../machi
 import { fromShelf, takeSpares } from "../workshop/spares";
 import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
-import { checkText, faultName } from "./words";
+import { checkText, faultName, signsOf } from "./words";
 
 /** A finding as a form gives it. */
 type Answer = Parameters<typeof addFinding>[2];
@@ -60,7 +59,7 @@ export async function actByForm(
       await declineCheck(services, g, found.id, reader.text("check"), false);
       return { done: true };
     case "also": {
-      const sign = signList.find((s) => s.id === reader.text("sign"));
+      const sign = signsOf(g.trade).find((s) => s.id === reader.text("sign"));
       if (!sign) return { errors: { sign: "Choose what you noticed." } };
       const known = new Set(g.trade.model.checks.map((c) => c.id));
       const sent = sentAs(`case ${found.id}`, reader);

@@ -310,12 +310,23 @@ function evidenceWords(g: Gathered, { now, before }: CaseFindings, { check, befo
   return `${wordsOfCheck(g, before[round]?.findings ?? [], check)} (before)`;
 }
 
+/** A repair less likely than this is not offered to one who will not ask on; nor, where there is nothing else to do, one less likely than that. */
+const WORTH_TRYING = 0.15;
+const FAINT = 0.02;
+
 /** The likeliest repair, for an owner who will not ask on. */
 function straightView(g: Gathered, answer: TraceAnswer) {
-  const [id] = answer.plan;
+  const id = answer.plan[0] ?? answer.repairs[0]?.id;
   const probability = answer.repairs.find((r) => r.id === id)?.probability ?? 0;
-  if (id === undefined || probability <= 0.15) return undefined;
-  return { id, name: repairName(g.trade, id), chance: chance(probability), parts: roundParts(g, answer) };
+  // Where no question is left, the likeliest is all there is to try.
+  const isStuck = answer.repair === null && !answer.nextChecks.some((c) => c.helps);
+  if (id === undefined || probability <= (isStuck ? FAINT : WORTH_TRYING)) return undefined;
+  return {
+    id,
+    name: repairName(g.trade, id),
+    chance: chance(probability),
+    parts: [...new Set([...partsOfRepair(g.trade, id), ...roundParts(g, answer)])],
+  };
 }
 
 /** How much an answer weighs either way, in words: ten decibans are ten to one. */

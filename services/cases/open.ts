@@ -1,7 +1,7 @@
 /** Opens a case by a posted form: what was noticed, and since when. */
 
 import dayjs from "dayjs";
-import { signList } from "#catalog/subjects/index";
+import type { signList } from "#catalog/subjects/index";
 import { openCase } from "#store/cases";
 import type { FieldErrors } from "#store/check";
 import { once, rowKey } from "#store/sent";
@@ -9,7 +9,7 @@ import type { Services } from "../context";
 import { type FormReader, sentAs } from "../forms/fields";
 import { findMachine } from "../machine/gather";
 import { type Trade, tradeOf } from "../machine/trade";
-import { findingWords } from "./words";
+import { findingWords, signsOf } from "./words";
 
 /** Since when, as owners know it. */
 export const SINCE = [
@@ -58,13 +58,14 @@ export async function openByForm(
   reader: FormReader,
 ): Promise<{ readonly caseId: number } | { readonly errors: FieldErrors }> {
   const { machine } = await findMachine(services, slug);
-  const chosen = signList.filter((s) => reader.all("sign").includes(s.id));
-  const sign = seenSign(tradeOf(machine), reader) ?? signsAsOne(chosen);
+  const trade = tradeOf(machine);
+  const chosen = signsOf(trade).filter((s) => reader.all("sign").includes(s.id));
+  const sign = seenSign(trade, reader) ?? signsAsOne(chosen);
   const since = SINCE.find(({ days }) => String(days) === (reader.text("since") ?? "0"));
   if (!sign) return { errors: { sign: "Choose what you noticed." } };
   if (chosen.length > MOST_SIGNS) return { errors: { sign: `Choose up to ${MOST_SIGNS}: more of them are more than one case.` } };
   if (!since) return { errors: { since: "Choose since when." } };
-  const known = new Set(tradeOf(machine).model.checks.map((c) => c.id));
+  const known = new Set(trade.model.checks.map((c) => c.id));
   const nowMs = services.nowMs();
   const sent = sentAs(`trace ${machine.id}`, reader);
   const opened = {

@@ -1,0 +1,148 @@
+/** Whatever is answered in a case, its page leads on, and no part of it contradicts another. */
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { layouts } from "#catalog/layouts";
+import type { signList } from "#catalog/subjects/index";
+import { DAY_MS } from "#core/time";
+import type { CheckSpec } from "#core/trace";
+import { addFinding, listFindings, openCase } from "#store/cases";
+import { openStore } from "#store/database";
+import { appendEvents } from "#store/events";
+import { addMachine } from "#store/machines";
+import { gather } from "../machine/gather";
+import { tradeOf } from "../machine/trade";
+import { broken, rungs, START } from "../testWorkshop";
+import { type AnswerView, answerView } from "./answerView";
+import { signsOf } from "./words";
+
+const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
+type LayoutId = (typeof LAYOUTS)[number];
+const NOW = START + 40 * DAY_MS;
+
+interface Answer {
+  readonly check: string;
+  readonly outcome?: string;
+  readonly value?: number;
+}
+
+/** An answer to a check: one of its outcomes, as often that of a sound machine as any, or a figure. */
+function answerTo({ id, outcomes, value, kind, measures }: CheckSpec): fc.Arbitrary<Answer> {
+  if (outcomes.length > 0)
+    return fc.oneof(fc.constant(outcomes[0] as string), fc.constantFrom(...outcomes)).map((outcome) => ({ check: id, outcome }));
+  const { min, max } = value ?? { min: 10, max: 90 };
+  const figure = fc.double({ min, max: Math.min(max, min + 60), noNaN: true });
+  return figure.map((v) => ({ check: id, value: kind === "loss" && measures?.kind === "ladder" ? v / 90 : v }));
+}
+
+interface AnyCase {
+  readonly layout: LayoutId;
+  readonly sign: (typeof signList)[number];
+  readonly answers: readonly Answer[];
+  readonly hasWatts: boolean;
+}
+const anyCase = fc.constantFrom(...LAYOUTS).chain(
+  (layout): fc.Arbitrary<AnyCase> =>
+    fc.record({
+      layout: fc.constant(layout),
+      sign: fc.constantFrom(...signsOf(tradeOf({ layout }))),
+      answers: fc.array(fc.constantFrom(...tradeOf({ layout }).model.checks).chain(answerTo), { maxLength: 14 }),
+      hasWatts: fc.boolean(),
+    }),
+);
+
+/** A workshop with such a case, and what its page says after each answer. */
+async function caseOf({ layout, sign, hasWatts }: Omit<AnyCase, "answers">) {
+  const folder = mkdtempSync(join(tmpdir(), "clenor-case-"));
+  const store = await openStore(folder);
+  const services = { store, folder, nowMs: () => NOW };
+  const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
+  const { ratedPowerW } = layouts[layout] as { ratedPowerW: number };
+  await addMachine(store, { name: "Larkspur", layout, ratedPowerW, ratedTubeHours: 3000, tubeHours: 900, material }, "m", START);
+  const ladder = { materialId: 1, setPercent: 60, rungs: rungs(12), baseline: true };
+  const walk = { setPercent: 100, baseline: true, readings: [{ station: "tube", powerW: 62 }] };
+  const atMs = START + DAY_MS;
+  await appendEvents(store, 1, [{ kind: "ladder", atMs, payload: ladder, requestKey: "l" }], NOW);
+  if (hasWatts) await appendEvents(store, 1, [{ kind: "power", atMs, payload: walk, requestKey: "w" }], NOW);
+  const known = new Set(tradeOf({ layout }).model.checks.map((c) => c.id));
+  const findings = sign.findings.filter((f) => known.has(f.check));
+  const opened = { title: sign.title, sign: sign.id, symptom: sign.symptom, onsetMs: NOW - DAY_MS, requestKey: "c", findings };
+  const id = await openCase(store, 1, opened, NOW - DAY_MS / 2);
+  const given = new Set<string>(findings.map((f) => f.check));
+  const tell = async (answers: readonly Answer[]) => {
+    for (const a of answers) {
+      await addFinding(store, id, a, `a${given.size}-${a.check}`, NOW - 60_000 * (60 - given.size));
+      given.add(a.check);
+    }
+  };
+  const look = async () => {
+    const g = await gather(services, "larkspur");
+    const open = g.openCases.find((c) => c.id === id);
+    if (!open) throw new Error("the case is not open");
+    return answerView({}, g, open, await listFindings(store, id));
+  };
+  return { tell, look, given };
+}
+
+const NO_REPAIR = /^Perhaps nothing is wrong|^Nothing but the dirt/;
+const IS_SAID = /^None of the known|^Nothing/;
+const percentOf = (chance: string) => (/^(\d+)\s?%$/.test(chance) ? Number.parseInt(chance, 10) : undefined);
+
+function expectAtOne(view: AnswerView, given: ReadonlySet<string>): void {
+  expect(broken(view)).toEqual([]);
+  // Never a promise of a check that there is none of, nor a repair beside words that nothing is wrong.
+  if (/one more check will tell/.test(view.headline)) expect(view.next.length).toBeGreaterThan(0);
+  if (view.repair && !view.tried) expect(view.headline).not.toMatch(NO_REPAIR);
+  const leadsOn = view.tried !== undefined || view.repair !== undefined || view.next.length > 0;
+  expect(leadsOn || view.straight !== undefined || IS_SAID.test(view.headline)).toBe(true);
+  // Nothing is asked twice.
+  for (const next of view.next) expect(given.has(next.id)).toBe(false);
+  // The list falls, and so does the light along the path.
+  const chances = view.faults.map((f) => percentOf(f.chance));
+  for (const [i, c] of chances.entries()) if (i > 0 && c !== undefined) expect(c).toBeLessThanOrEqual(chances[i - 1] ?? 100);
+  const light = view.budget?.map((line) => line.now) ?? [];
+  for (const [i, now] of light.entries()) if (i > 0) expect(now).toBeLessThanOrEqual((light[i - 1] ?? 0) + 1e-9);
+  // A round does no part twice, and names its main repair once.
+  const { parts = [], alongWith = [], name } = view.repair ?? {};
+  expect(new Set(parts).size).toBe(parts.length);
+  expect(new Set([name, ...alongWith]).size).toBe(alongWith.length + 1);
+}
+
+describe("a case", () => {
+  it("leads on and is at one with itself, whatever is answered", async () => {
+    await fc.assert(
+      fc.asyncProperty(anyCase, async (of) => {
+        const { tell, look, given } = await caseOf(of);
+        await tell(of.answers);
+        expectAtOne(await look(), given);
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it("comes to a repair or says that there is none, for one who answers what it asks", async () => {
+    const drawn = fc.array(fc.nat(1000), { minLength: 40, maxLength: 40 });
+    await fc.assert(
+      fc.asyncProperty(anyCase, drawn, async (of, draws) => {
+        const { tell, look, given } = await caseOf(of);
+        const checks = new Map(tradeOf({ layout: of.layout }).model.checks.map((c) => [c.id, c]));
+        let view = await look();
+        let asked = 0;
+        for (; view.repair === undefined && view.tried === undefined && view.next[0] !== undefined && asked < 40; asked++) {
+          expectAtOne(view, given);
+          const { id, outcomes } = checks.get(view.next[0].id) as CheckSpec;
+          const draw = draws[asked] as number;
+          // As on a sound machine three times of four.
+          const outcome = outcomes[draw % 4 === 0 ? (draw >> 2) % outcomes.length : 0];
+          await tell([outcome === undefined ? { check: id, value: 20 + (draw % 50) } : { check: id, outcome }]);
+          view = await look();
+        }
+        expectAtOne(view, given);
+        expect(asked).toBeLessThan(40);
+      }),
+      { numRuns: 4 },
+    );
+  });
+});
