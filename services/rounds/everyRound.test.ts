@@ -1,0 +1,151 @@
+/** Whatever is answered in a round, nothing that protects people is jumped, nothing seen is lost, and it ends once. */
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { layouts } from "#catalog/layouts";
+import { allEvents } from "#core/events";
+import { heldBy, isApart, isFirstGuard, type RoundAnswer, type Step, walkOf } from "#core/rounds";
+import { openStore } from "#store/database";
+import { addMachine } from "#store/machines";
+import { findRound, type Round } from "#store/rounds";
+import type { Services } from "../context";
+import { FormReader } from "../forms/fields";
+import { gather } from "../machine/gather";
+import { planOfRound } from "../machine/plans";
+import { tradeOf } from "../machine/trade";
+import { unmendedOf } from "../machine/unmended";
+import { broken, START } from "../testWorkshop";
+import { todayView } from "../today/todayView";
+import { keepAnswers } from "./answers";
+import { endByForm } from "./endByForm";
+import { roundView } from "./roundView";
+import { scopeChoices } from "./scopes";
+import { sheetView } from "./sheetView";
+import { startByForm } from "./start";
+
+type LayoutId = "three-mirror" | "moving-head" | "periscope";
+
+function formOf(fields: Readonly<Record<string, string | readonly string[]>>): FormReader {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) for (const v of [value].flat()) form.append(name, v);
+  return new FormReader(form);
+}
+
+/** A workshop with a round of one scope, and the hands that walk it. */
+async function roundOf(layout: LayoutId, scope: number) {
+  const folder = mkdtempSync(join(tmpdir(), "clenor-round-"));
+  const store = await openStore(folder);
+  let nowMs = START;
+  const services: Services = { store, folder, nowMs: () => nowMs };
+  const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
+  const { ratedPowerW } = layouts[layout] as { ratedPowerW: number };
+  await addMachine(store, { name: "Larkspur", layout, ratedPowerW, ratedTubeHours: 3000, tubeHours: 900, material }, "m", START);
+  const look = () => gather(services, "larkspur");
+  const scopes = scopeChoices(await look()).filter((s) => s.parts.length > 0);
+  const { parts } = scopes[scope % scopes.length] as (typeof scopes)[number];
+  const started = await startByForm(services, "larkspur", formOf({ part: parts, requestKey: "start-0001" }));
+  if (!("roundId" in started)) throw new Error("the round did not start");
+  const round = async () => (await findRound(store, 1, started.roundId)) as Round;
+  const trade = tradeOf({ layout });
+  const steps = planOfRound(trade, await round()).steps;
+  let n = 0;
+  const say = async (step: Step, answer: Omit<RoundAnswer, "atMs">) => {
+    n += 1;
+    nowMs += 60_000;
+    const item = { stepId: step.id, answer: { ...answer, atMs: nowMs }, requestKey: `answer-${String(n).padStart(4, "0")}` };
+    return keepAnswers(services, "larkspur", started.roundId, [item]);
+  };
+  const end = (fields: Readonly<Record<string, string>>) => {
+    n += 1;
+    nowMs += 60_000;
+    return endByForm(services, "larkspur", started.roundId, formOf({ ...fields, requestKey: `end-${String(n).padStart(4, "0")}` }));
+  };
+  return { services, look, round, steps, say, end, trade, roundId: started.roundId };
+}
+
+/** What a step is answered with: how it was left, and by a number which grade or word. */
+const anyAnswer = fc.record({ at: fc.nat(400), how: fc.constantFrom("done", "done", "done", "skipped", "only said"), what: fc.nat(40) });
+
+function answerOf(step: Step, { how, what }: { how: string; what: number }): Omit<RoundAnswer, "atMs"> {
+  const said = step.seen?.[what % Math.max(1, step.seen.length)];
+  return {
+    ...(step.kind === "grade" ? { grade: what % 5 } : {}),
+    ...(said ? { choice: said.id } : {}),
+    ...(how === "done" ? { done: true as const } : how === "skipped" ? { skipped: "no time for it" } : {}),
+  };
+}
+
+const PROOF = { intent: "piece", pieceMaterialId: "1", pieceResult: "through" };
+
+describe("a round", () => {
+  it("is not proven before its ticks, keeps all that was seen, stands nowhere as apart after it, and ends once", async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom<LayoutId>("three-mirror", "moving-head", "periscope"),
+        fc.nat(20),
+        fc.array(anyAnswer, { maxLength: 25 }),
+        async (layout, scope, drawn) => {
+          const { services, look, round, steps, say, end, trade, roundId } = await roundOf(layout, scope);
+          for (const draw of drawn) {
+            const walk = walkOf(steps, (await round()).answers);
+            const step = walk[draw.at % walk.length] as Step;
+            const kept = await say(step, answerOf(step, draw));
+            expect(kept.refused.length).toBe(draw.how === "skipped" && isFirstGuard(step) ? 1 : 0);
+          }
+          expect(
+            broken([
+              await roundView(services, await look(), roundId, null),
+              await sheetView(services, await look(), new URLSearchParams({ round: String(roundId) })),
+            ]),
+          ).toEqual([]);
+          // While it is open, whatever is apart is said.
+          const open = (await round()).answers;
+          expect(/apart: do not fire/.test((await todayView(services, await look())).verdict.headline)).toBe(isApart(steps, open));
+
+          const had = allEvents((await look()).log).length;
+          const missing = heldBy(steps, open);
+          const refused = await end(PROOF);
+          if (missing.length > 0) {
+            expect(refused).toMatchObject({ ended: undefined, errors: { "": expect.stringContaining(missing[0]?.title ?? "") } });
+            expect(allEvents((await look()).log).length).toBe(had);
+            expect((await round()).status).toBe("open");
+          }
+          // A tick may ask for another: until none is missing.
+          for (let left = heldBy(steps, (await round()).answers); left.length > 0; left = heldBy(steps, (await round()).answers))
+            await say(left[0] as Step, { done: true });
+          if (missing.length > 0) expect(await end(PROOF)).toMatchObject({ ended: "closed" });
+
+          const g = await look();
+          const graded = steps.flatMap((s) => {
+            const answer = [...(open.get(s.id) ? [open.get(s.id) as RoundAnswer] : [])][0];
+            const grade = s.kind === "grade" ? answer?.grade : s.seen?.find((o) => o.id === answer?.choice)?.grade;
+            return s.station && grade !== undefined ? [{ station: s.station, phase: s.phase ?? "as-found", grade }] : [];
+          });
+          const logged = [...g.log.kinds.grade].map(({ payload: { station, phase, grade } }) => ({ station, phase, grade }));
+          for (const seen of graded) expect(logged).toContainEqual(seen);
+          expect(logged.length).toBe(graded.length);
+          // What was seen bad, and is not said to be good since, is not forgotten.
+          const known = new Set([...trade.layout.stations.map((s) => s.id), ...trade.layout.systems, ...trade.procedures.keys()]);
+          const bad = [...g.grades].filter(([station, { grade }]) => grade >= 2 && known.has(station)).map(([station]) => station);
+          expect(
+            unmendedOf(g)
+              .map((u) => u.station)
+              .sort(),
+          ).toEqual(bad.sort());
+          const mended = new Set([...g.log.kinds.service].filter((e) => e.payload.what !== "checked").map((e) => e.payload.station));
+          for (const station of new Set(graded.map((x) => x.station)))
+            if (graded.every((x) => x.station !== station || x.grade >= 2))
+              expect(bad.includes(station) || mended.has(station) || !known.has(station)).toBe(true);
+          expect((await todayView(services, g)).verdict.headline).not.toMatch(/apart/);
+          // Ended once: from another device it is an entry, and nothing is logged twice.
+          const before = allEvents(g.log).length;
+          expect(await end(PROOF)).toMatchObject({ ended: "logged" });
+          expect(allEvents((await look()).log).length).toBe(before + 1);
+        },
+      ),
+      { numRuns: 12 },
+    );
+  });
+});
