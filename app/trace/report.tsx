@@ -70,7 +70,9 @@ export default function Report({ loaderData: d }: Route.ComponentProps) {
       </section>
       <section className="stack">
         <h2 className="card-title">What was done</h2>
-        {d.rounds.length === 0 ? <p>No round was walked for it.</p> : null}
+        {d.rounds.length === 0 ? (
+          <p>{d.closed?.repair ? `${d.closed.repair}: tried, and what had failed passed.` : "No round was walked for it."}</p>
+        ) : null}
         <ul className="lines">
           {d.rounds.map((r) => (
             <li key={r.id} className="between">

@@ -30,10 +30,10 @@ const DRAWINGS: Readonly<Record<string, React.ReactNode>> = {
       <path d="M60 96 Q125 42 190 96 Z" fill="var(--ground)" stroke={INK} strokeWidth="2.5" />
       <path d="M125 10 V44" stroke={HOT} strokeWidth="6" />
       <path d="M70 100 L125 166 L180 100" fill="none" stroke={HOT} strokeWidth="2" strokeDasharray="5 4" />
-      <text x="196" y="70" fontSize="15" fill={INK}>
+      <text x="242" y="66" fontSize="15" fill={INK} textAnchor="end">
         bulge up
       </text>
-      <text x="196" y="112" fontSize="15" fill={INK}>
+      <text x="242" y="114" fontSize="15" fill={INK} textAnchor="end">
         flat
       </text>
     </>

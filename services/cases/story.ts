@@ -13,7 +13,7 @@ const LONGEST_ROUND_MS = DAY_MS / 6;
 export interface CaseCost {
   /** Of the checks that were answered and the rounds that were walked. */
   readonly minutes: number;
-  /** Of the parts put in by its rounds. */
+  /** Of the parts put in for it. */
   readonly money: number;
   readonly rounds: readonly {
     readonly id: number;
@@ -50,7 +50,7 @@ function costFrom(g: Gathered, of: TraceCase, answers: readonly Finding[], walke
   });
   const ids = new Set(rounds.map((r) => r.id));
   const parts = Array.from(g.log.kinds.service)
-    .filter((e) => e.roundId !== undefined && ids.has(e.roundId) && e.payload.what === "replaced")
+    .filter((e) => e.payload.what === "replaced" && (e.caseId === of.id || (e.roundId !== undefined && ids.has(e.roundId))))
     .map((e) => ({ station: e.payload.station, price: e.payload.price }));
   return {
     minutes: asked.reduce((sum, f) => sum + (minutesOf.get(f.check) ?? 0), 0) + rounds.reduce((sum, r) => sum + r.minutes, 0),

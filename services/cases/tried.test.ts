@@ -6,6 +6,7 @@ import { actByForm } from "./act";
 import { answerView } from "./answerView";
 import { caseFile } from "./caseFile";
 import { caseView } from "./caseView";
+import { reportView } from "./reportView";
 
 const CASE: NewCase = {
   title: "Suddenly weaker",
@@ -74,6 +75,9 @@ describe("a thing that was tried", () => {
     const closed = await caseView(w.services, await w.look(), id, null);
     expect(closed.closed).toMatchObject({ repair: "Fit the spare lens", was: expect.stringMatching(/lens/i), proof: "spare lens cuts" });
     expect((await w.look()).found.faults).toHaveProperty("lens-dirty");
+    // Its report says what went in.
+    const report = await reportView(w.services, await w.look(), id);
+    expect(report).toMatchObject({ closed: { repair: "Fit the spare lens" }, rounds: [], parts: [expect.stringMatching(/lens/i)] });
     // With none on the shelf it is not asked for.
     const next = await openCase(w.store, 1, { ...CASE, requestKey: "next" }, w.nowMs);
     expect((await caseFile(w.services, await w.look(), next)).spares).toEqual([]);
