@@ -1,7 +1,8 @@
 /**
  * `npm run bench:trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
  * simulator, spread over the cores. `-- --machines=2000` a layout (the report's), `--short` for a quick look, `--seeds=tune` for those that
- * numbers may be tuned on: never those of the report; `--oracle-every=8` machines the oracle is asked as well.
+ * numbers may be tuned on: never those of the report; `--oracle-every=32` machines the oracle is asked as well; `--mistakes=0.05` of the
+ * answers are plain mistakes, for all routines, which the engine is not told.
  */
 import { spawn } from "node:child_process";
 import { writeFileSync } from "node:fs";
@@ -13,15 +14,20 @@ import { LAYOUTS } from "./judge/world";
 const asked = (name: string) => process.argv.find((a) => a.startsWith(`--${name}=`))?.split("=")[1];
 const short = process.argv.includes("--short");
 const machines = Number(asked("machines") ?? (short ? 60 : 2000));
-const particles = Number(asked("particles") ?? (short ? 8000 : 20_000));
-const every = Number(asked("oracle-every") ?? (short ? 1 : 8));
+const particles = Number(asked("particles") ?? (short ? 8000 : 15_000));
+const every = Number(asked("oracle-every") ?? (short ? 1 : 32));
+const mistakes = Number(asked("mistakes") ?? 0);
 const firstSeed = asked("seeds") === "tune" ? 5_000_000 : 1;
 
 /** One share of a layout in a process of its own. */
 function share(layout: string, from: number, to: number): Promise<Judged[]> {
-  const child = spawn(process.execPath, ["--import", "tsx", "scripts/judge/run.ts", layout, ...[from, to, particles, every].map(String)], {
-    stdio: ["ignore", "pipe", "inherit"],
-  });
+  const child = spawn(
+    process.execPath,
+    ["--import", "tsx", "scripts/judge/run.ts", layout, ...[from, to, particles, every, mistakes].map(String)],
+    {
+      stdio: ["ignore", "pipe", "inherit"],
+    },
+  );
   let said = "";
   child.stdout.on("data", (chunk: Buffer) => {
     said += chunk.toString();

@@ -126,6 +126,10 @@ export function rankChecks(
       changesPlan(plans, joint, marginal, kept, roundNow);
     return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes, isFromMemory), joint, marginal };
   });
+  // Before it is said that nothing known explains it, all that would tell something is asked.
+  const best = decided.probability.reduce((most, p, d) => (d === decided.unknown ? most : Math.max(most, p)), 0);
+  if (post.none >= best && !ranked.some((r) => r.helps))
+    for (const r of ranked) r.helps = r.bits >= TELLS_BITS && r.candidate.minutes <= TELLS_MINUTES;
   // What costs nothing comes first, while it is told; a check that does not help comes last, and is not asked.
   const isFree = (r: (typeof ranked)[number]) => Number(isFromMemory && r.candidate.minutes === 0);
   ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth);
@@ -221,6 +225,9 @@ const LEAST_SAVED = 7;
  * plan where several do, above all before a repair that is dear where it is wrong.
  */
 const BIT_SHARE = 0.5;
+/** What a check must tell, and may take, to be asked before a trace gives up. */
+const TELLS_BITS = 0.03;
+const TELLS_MINUTES = 8;
 const LEAST_BITS = 0.3;
 /** A question counts as this long at least: one has to be read and thought about. */
 const LEAST_MINUTES = 0.5;

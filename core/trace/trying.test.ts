@@ -104,4 +104,26 @@ describe("what is asked", () => {
     // A reading from the log is nobody's hands at the machine.
     expect(isFree(asks({ findings: [...failing, { check: "ladder", value: 0.8 }] })[0]?.check)).toBe(true);
   });
+
+  it("is all that would tell something, before it is said that nothing known explains it", () => {
+    const answer = trace(model, {
+      symptom: "cut-quality",
+      maxFaults: 3,
+      baseline: { powerW: { tube: 62 }, setPercent: 100 },
+      findings: [
+        { check: "flame", outcome: "more", complaint: true },
+        { check: "tube-current", outcome: "normal" },
+        { check: "last-touched", outcome: "nothing" },
+        { check: "power@mirror-1", value: 12 },
+        { check: "mirror-seat@3", outcome: "right" },
+        { check: "raster-edge", outcome: "straight" },
+      ],
+    });
+    expect(answer.none).toBeGreaterThan(answer.repairs[0]?.probability ?? 0);
+    expect(answer.repair).toBeNull();
+    const asked = answer.nextChecks.filter((c) => c.helps);
+    expect(asked.map((c) => c.check)).toContain("air-feel");
+    for (const c of asked) expect(c.bits > 0.02 && c.minutes <= 8).toBe(true);
+    expect(answer.stop.reason).toBe("check");
+  });
 });

@@ -39,7 +39,7 @@ export interface PolicyRun {
   readonly needless: number;
 }
 
-const [layout, from, to, particles, every] = process.argv.slice(2);
+const [layout, from, to, particles, every, mistakes] = process.argv.slice(2);
 const world = worldOf(layout as LayoutId);
 const oracle = Number(particles) > 0 ? new Oracle(world, Number(particles), 77_001) : undefined;
 
@@ -71,9 +71,9 @@ function judged(c: Case, work: () => void): PolicyRun {
 }
 
 for (let seed = Number(from); seed < Number(to); seed++) {
-  const head = new Case(world, seed);
-  const walk = new Case(world, seed);
-  const own = new Case(world, seed);
+  const head = new Case(world, seed, Number(mistakes));
+  const walk = new Case(world, seed, Number(mistakes));
+  const own = new Case(world, seed, Number(mistakes));
   const before = own.machine;
   let run: ReturnType<typeof ownWay> | undefined;
   const policies = {
@@ -87,7 +87,7 @@ for (let seed = Number(from); seed < Number(to); seed++) {
   let oracles: { oracleSame?: boolean; oracleAll?: boolean } = {};
   // What can be told at all is told as well from every so manieth machine: weighing all simulated ones takes longer than all else.
   if (oracle && f && seed % Number(every) === 0) {
-    const everything = new Case(world, seed);
+    const everything = new Case(world, seed, Number(mistakes));
     const all = world.model.checks.map((k) => everything.ask(k.id)).filter((x) => x !== undefined);
     oracles = {
       oracleSame: own.mainRepairs.has(oracle.best(before, f.findings)),

@@ -9,6 +9,7 @@ import {
   drawTroubled,
   mainFaults,
   mended,
+  type Report,
   reportOf,
   soundStrength,
   strength,
@@ -95,6 +96,8 @@ export class Case {
   constructor(
     readonly world: World,
     readonly seed: number,
+    /** Share of answers that are plain mistakes, besides the simulator's own slips; measured figures scatter as much more. */
+    private readonly mistakes = 0,
   ) {
     const random = seededRandom(seed);
     this.machine = drawTroubled(world.spec, random);
@@ -167,7 +170,16 @@ export class Case {
     const report = reportOf(this.machine, id, this.world.watts);
     // What has nothing to do with the beam is as it always is.
     if (!report) return { check: id, outcome: this.check(id).outcomes[0] ?? "" };
-    return { check: id, ...answerFrom(report, this.tellsFigures, this.randomOf(id)) };
+    return { check: id, ...answerFrom(this.mistaken(report, this.randomOf(`mistake ${id}`)), this.tellsFigures, this.randomOf(id)) };
+  }
+
+  private mistaken(report: Report, random: Random): Report {
+    if (random.uniform() >= this.mistakes) return report;
+    const names = Object.keys(report.outcomes ?? {});
+    return {
+      ...(report.outcomes ? { outcomes: Object.fromEntries(names.map((name) => [name, 1 / names.length])) } : {}),
+      ...(report.value ? { value: { ...report.value, sd: 4 * report.value.sd } } : {}),
+    };
   }
 
   private open(station: string): void {
