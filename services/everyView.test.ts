@@ -170,7 +170,7 @@ describe("every place of a machine", () => {
           expect(JSON.parse(JSON.stringify(all))).toEqual(JSON.parse(JSON.stringify(all, (_, v) => (v === undefined ? undefined : v))));
         },
       ),
-      { numRuns: 30 },
+      { numRuns: 15 },
     );
   });
 });

@@ -118,7 +118,7 @@ describe("a case", () => {
         await tell(of.answers);
         expectAtOne(await look(), given);
       }),
-      { numRuns: 20 },
+      { numRuns: 10 },
     );
   });
 
@@ -142,7 +142,7 @@ describe("a case", () => {
         expectAtOne(view, given);
         expect(asked).toBeLessThan(40);
       }),
-      { numRuns: 4 },
+      { numRuns: 2 },
     );
   });
 });

@@ -145,7 +145,7 @@ describe("a round", () => {
           expect(allEvents((await look()).log).length).toBe(before + 1);
         },
       ),
-      { numRuns: 12 },
+      { numRuns: 6 },
     );
   });
 });
