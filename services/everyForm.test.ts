@@ -1,15 +1,11 @@
 /** Whatever a form brings, it is carried out whole or refused with words; what is refused leaves the database as it was. */
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import fc from "fast-check";
 import { sql } from "kysely";
 import { describe, expect, it } from "vitest";
 import { DAY_MS } from "#core/time";
 import { openCase } from "#store/cases";
-import { openStore, type Store } from "#store/database";
+import type { Store } from "#store/database";
 import { appendEvents } from "#store/events";
-import { addMachine } from "#store/machines";
 import { aimByForm } from "./aim/act";
 import { aimView } from "./aim/aimView";
 import { actByForm } from "./cases/act";
@@ -24,7 +20,7 @@ import { NotHere } from "./refusal";
 import { endByForm } from "./rounds/endByForm";
 import { startByForm as startRound } from "./rounds/start";
 import { startByForm } from "./start/start";
-import { broken, rungs, START } from "./testWorkshop";
+import { broken, rungs, START, TestWorkshop } from "./testWorkshop";
 import { todayView } from "./today/todayView";
 import { edit } from "./workshop/edit";
 import { workshopView } from "./workshop/workshopView";
@@ -284,17 +280,9 @@ const anyForm = fc.constantFrom(...FILLED).chain(({ act, fields }) =>
 );
 
 async function workshop(): Promise<Services> {
-  const folder = mkdtempSync(join(tmpdir(), "clenor-form-"));
-  const store = await openStore(folder);
-  const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
-  await addMachine(
-    store,
-    { name: "Larkspur", layout: "three-mirror", ratedPowerW: 80, ratedTubeHours: 3000, tubeHours: 900, material },
-    "m",
-    START,
-  );
-  const nowMs = START + 30 * DAY_MS;
-  const services = { store, folder, nowMs: () => nowMs };
+  const w = await TestWorkshop.open();
+  w.day(30);
+  const { services, store, nowMs } = w;
   const ladder = { materialId: 1, setPercent: 60, rungs: rungs(12), baseline: true };
   await appendEvents(store, 1, [{ kind: "ladder", atMs: START + DAY_MS, payload: ladder, requestKey: "l" }], nowMs);
   const findings = [{ check: "known-cut", outcome: "hangs" }];

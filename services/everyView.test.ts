@@ -1,16 +1,10 @@
 /** Whatever a log may hold by its schemas, every place can be read from it, and says no broken figure. */
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { layouts } from "#catalog/layouts";
 import { EVENT_KINDS, type EventKind, eventSchemas } from "#core/events";
 import { DAY_MS } from "#core/time";
 import { openCase } from "#store/cases";
-import { openStore } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
-import { addMachine } from "#store/machines";
 import { aimView } from "./aim/aimView";
 import { casesView } from "./cases/casesView";
 import { caseView } from "./cases/caseView";
@@ -25,11 +19,10 @@ import { mixesView } from "./mixes/mixesView";
 import { outlookView } from "./outlook/outlookView";
 import { choiceView } from "./rounds/choiceView";
 import { sheetView } from "./rounds/sheetView";
-import { broken, rungs } from "./testWorkshop";
+import { broken, rungs, START, TestWorkshop } from "./testWorkshop";
 import { todayView } from "./today/todayView";
 import { workshopView } from "./workshop/workshopView";
 
-const START = Date.parse("2026-09-01T08:00:00Z");
 const DAYS = 60;
 const NOW = START + DAYS * DAY_MS;
 const PLACES = ["tube", "window", "mirror-1", "mirror-2", "lens", "nozzle", "side-window", "coolant", "rails", "taken-off"];
@@ -93,12 +86,9 @@ const anyLog = fc
   .map(([usual, any]) => [...usual, ...any]);
 
 async function workshopOf(layout: string): Promise<Services> {
-  const folder = mkdtempSync(join(tmpdir(), "clenor-any-"));
-  const store = await openStore(folder);
-  const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
-  const { ratedPowerW } = layouts[layout] as { ratedPowerW: number };
-  await addMachine(store, { name: "Larkspur", layout, ratedPowerW, ratedTubeHours: 3000, tubeHours: 900, material }, "m", START);
-  return { store, folder, nowMs: () => NOW };
+  const w = await TestWorkshop.open(layout);
+  w.day(DAYS);
+  return w.services;
 }
 
 /** All that a screen could show of a machine. */

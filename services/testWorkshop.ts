@@ -2,9 +2,11 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { layouts } from "#catalog/layouts";
 import type { Rung } from "#core/cuts";
 import type { EventKind, EventPayload } from "#core/events";
 import { DAY_MS } from "#core/time";
+import type { NewCase } from "#store/cases";
 import { openStore, type Store } from "#store/database";
 import { appendEvents } from "#store/events";
 import { addMachine } from "#store/machines";
@@ -15,6 +17,16 @@ import { type Gathered, gather } from "./machine/gather";
 export const DAY = DAY_MS;
 export const START = Date.parse("2026-10-01T08:00:00Z");
 
+/** A case as it is opened on the twentieth day, with the cut that failed. */
+export const WEAK_CASE: NewCase = {
+  title: "Suddenly weaker",
+  sign: "suddenly-weaker",
+  symptom: "power",
+  onsetMs: START + 20 * DAY,
+  requestKey: "case",
+  findings: [{ check: "known-cut", outcome: "part-through" }],
+};
+
 export class TestWorkshop {
   private n = 0;
   private constructor(
@@ -23,13 +35,13 @@ export class TestWorkshop {
     public nowMs: number,
   ) {}
 
-  static async open(): Promise<TestWorkshop> {
+  static async open(layout = "three-mirror"): Promise<TestWorkshop> {
     const folder = mkdtempSync(join(tmpdir(), "clenor-app-"));
     const store = await openStore(folder);
     const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
     await addMachine(
       store,
-      { name: "Larkspur", layout: "three-mirror", ratedPowerW: 80, ratedTubeHours: 3000, tubeHours: 900, material },
+      { name: "Larkspur", layout, ratedPowerW: layouts[layout]?.ratedPowerW ?? 80, ratedTubeHours: 3000, tubeHours: 900, material },
       "m",
       START,
     );

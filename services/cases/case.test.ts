@@ -4,22 +4,13 @@ import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
 import { readSetting } from "#store/settings";
 import { FormReader } from "../forms/fields";
 import { declinedSetting } from "../machine/gather";
-import { DAY, START, TestWorkshop } from "../testWorkshop";
+import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { actByForm } from "./act";
 import { answerView } from "./answerView";
 import { caseFindings, traceInput } from "./caseInput";
 import { caseView } from "./caseView";
 import { expectedAfterRepair } from "./expected";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
-
-const POWER_CASE: NewCase = {
-  title: "Suddenly weaker",
-  sign: "suddenly-weaker",
-  symptom: "power",
-  onsetMs: START + 20 * DAY,
-  requestKey: "case",
-  findings: [{ check: "known-cut", outcome: "part-through" }],
-};
 
 /** A workshop on day 21 with a baseline, a case whose onset was day 20, and a few findings. */
 async function withCase(findings: { check: string; outcome?: string; value?: number }[] = [], more: Partial<NewCase> = {}) {
@@ -35,7 +26,7 @@ async function withCase(findings: { check: string; outcome?: string; value?: num
     ],
   });
   w.day(21);
-  const id = await openCase(w.store, 1, { ...POWER_CASE, ...more }, w.nowMs);
+  const id = await openCase(w.store, 1, { ...WEAK_CASE, ...more }, w.nowMs);
   for (const [i, f] of findings.entries()) await addFinding(w.store, id, f, `f${i}`, w.nowMs + i + 1);
   const view = async () => {
     const g = await w.look();
@@ -119,7 +110,7 @@ describe("what a case reads from the log", () => {
   it("without a baseline takes only cuts at the usual setting", async () => {
     const w = await TestWorkshop.open();
     w.day(21);
-    const id = await openCase(w.store, 1, { ...POWER_CASE, findings: [] }, w.nowMs);
+    const id = await openCase(w.store, 1, { ...WEAK_CASE, findings: [] }, w.nowMs);
     await w.log("cut", { materialId: 1, speedMmPerS: 8, setPercent: 60, result: "through" }, 20.5);
     await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" }, 20.6);
     const g = await w.look();

@@ -1,20 +1,14 @@
 /** Whatever is answered in a case, its page leads on, and no part of it contradicts another. */
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { layouts } from "#catalog/layouts";
 import type { signList } from "#catalog/subjects/index";
 import { DAY_MS } from "#core/time";
 import type { CheckSpec } from "#core/trace";
 import { addFinding, listFindings, openCase } from "#store/cases";
-import { openStore } from "#store/database";
 import { appendEvents } from "#store/events";
-import { addMachine } from "#store/machines";
 import { gather } from "../machine/gather";
 import { tradeOf } from "../machine/trade";
-import { broken, rungs, START } from "../testWorkshop";
+import { broken, rungs, START, TestWorkshop } from "../testWorkshop";
 import { type AnswerView, answerView } from "./answerView";
 import { signsOf } from "./words";
 
@@ -55,12 +49,9 @@ const anyCase = fc.constantFrom(...LAYOUTS).chain(
 
 /** A workshop with such a case, and what its page says after each answer. */
 async function caseOf({ layout, sign, hasWatts }: Omit<AnyCase, "answers">) {
-  const folder = mkdtempSync(join(tmpdir(), "clenor-case-"));
-  const store = await openStore(folder);
-  const services = { store, folder, nowMs: () => NOW };
-  const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
-  const { ratedPowerW } = layouts[layout] as { ratedPowerW: number };
-  await addMachine(store, { name: "Larkspur", layout, ratedPowerW, ratedTubeHours: 3000, tubeHours: 900, material }, "m", START);
+  const w = await TestWorkshop.open(layout);
+  w.day(40);
+  const { services, store } = w;
   const ladder = { materialId: 1, setPercent: 60, rungs: rungs(12), baseline: true };
   const walk = { setPercent: 100, baseline: true, readings: [{ station: "tube", powerW: 62 }] };
   const atMs = START + DAY_MS;

@@ -1,21 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
+import { addFinding, listFindings, openCase } from "#store/cases";
 import { FormReader } from "../forms/fields";
-import { DAY, START, TestWorkshop } from "../testWorkshop";
+import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { actByForm } from "./act";
 import { answerView } from "./answerView";
 import { caseFile } from "./caseFile";
 import { caseView } from "./caseView";
 import { reportView } from "./reportView";
-
-const CASE: NewCase = {
-  title: "Suddenly weaker",
-  sign: "suddenly-weaker",
-  symptom: "power",
-  onsetMs: START + 20 * DAY,
-  requestKey: "case",
-  findings: [{ check: "known-cut", outcome: "part-through" }],
-};
 
 /** A workshop on day 21 with an open case and what was found in it. */
 async function withCase(findings: readonly { check: string; outcome: string }[]) {
@@ -23,7 +14,7 @@ async function withCase(findings: readonly { check: string; outcome: string }[])
   w.day(1);
   await w.ladder(15, true);
   w.day(21);
-  const id = await openCase(w.store, 1, CASE, w.nowMs);
+  const id = await openCase(w.store, 1, WEAK_CASE, w.nowMs);
   for (const [i, f] of findings.entries()) await addFinding(w.store, id, f, `f${i}`, w.nowMs + i + 1);
   const close = () => {
     const form = new FormData();
@@ -79,7 +70,7 @@ describe("a thing that was tried", () => {
     const report = await reportView(w.services, await w.look(), id);
     expect(report).toMatchObject({ closed: { repair: "Fit the spare lens" }, rounds: [], parts: [expect.stringMatching(/lens/i)] });
     // With none on the shelf it is not asked for.
-    const next = await openCase(w.store, 1, { ...CASE, requestKey: "next" }, w.nowMs);
+    const next = await openCase(w.store, 1, { ...WEAK_CASE, requestKey: "next" }, w.nowMs);
     expect((await caseFile(w.services, await w.look(), next)).spares).toEqual([]);
   });
 

@@ -1,22 +1,15 @@
 /** Whatever is answered in a round, nothing that protects people is jumped, nothing seen is lost, and it ends once. */
-import { mkdtempSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { layouts } from "#catalog/layouts";
 import { allEvents } from "#core/events";
 import { heldBy, isApart, isFirstGuard, type RoundAnswer, type Step, walkOf } from "#core/rounds";
-import { openStore } from "#store/database";
-import { addMachine } from "#store/machines";
 import { findRound, type Round } from "#store/rounds";
-import type { Services } from "../context";
 import { FormReader } from "../forms/fields";
 import { gather } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
 import { tradeOf } from "../machine/trade";
 import { unmendedOf } from "../machine/unmended";
-import { broken, START } from "../testWorkshop";
+import { broken, TestWorkshop } from "../testWorkshop";
 import { todayView } from "../today/todayView";
 import { keepAnswers } from "./answers";
 import { endByForm } from "./endByForm";
@@ -35,13 +28,8 @@ function formOf(fields: Readonly<Record<string, string | readonly string[]>>): F
 
 /** A workshop with a round of one scope, and the hands that walk it. */
 async function roundOf(layout: LayoutId, scope: number) {
-  const folder = mkdtempSync(join(tmpdir(), "clenor-round-"));
-  const store = await openStore(folder);
-  let nowMs = START;
-  const services: Services = { store, folder, nowMs: () => nowMs };
-  const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 14, usualSetPercent: 60 };
-  const { ratedPowerW } = layouts[layout] as { ratedPowerW: number };
-  await addMachine(store, { name: "Larkspur", layout, ratedPowerW, ratedTubeHours: 3000, tubeHours: 900, material }, "m", START);
+  const w = await TestWorkshop.open(layout);
+  const { services, store } = w;
   const look = () => gather(services, "larkspur");
   const scopes = scopeChoices(await look()).filter((s) => s.parts.length > 0);
   const { parts } = scopes[scope % scopes.length] as (typeof scopes)[number];
@@ -53,13 +41,13 @@ async function roundOf(layout: LayoutId, scope: number) {
   let n = 0;
   const say = async (step: Step, answer: Omit<RoundAnswer, "atMs">) => {
     n += 1;
-    nowMs += 60_000;
-    const item = { stepId: step.id, answer: { ...answer, atMs: nowMs }, requestKey: `answer-${String(n).padStart(4, "0")}` };
+    w.nowMs += 60_000;
+    const item = { stepId: step.id, answer: { ...answer, atMs: w.nowMs }, requestKey: `answer-${String(n).padStart(4, "0")}` };
     return keepAnswers(services, "larkspur", started.roundId, [item]);
   };
   const end = (fields: Readonly<Record<string, string>>) => {
     n += 1;
-    nowMs += 60_000;
+    w.nowMs += 60_000;
     return endByForm(services, "larkspur", started.roundId, formOf({ ...fields, requestKey: `end-${String(n).padStart(4, "0")}` }));
   };
   return { services, look, round, steps, say, end, trade, roundId: started.roundId };
