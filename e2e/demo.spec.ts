@@ -251,3 +251,20 @@ test.describe("on a phone", () => {
     await expectFits(page);
   });
 });
+
+test("a spare lens that cuts ends the case, stays in, and is gone from the shelf", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/trace/3?check=lens-swap`);
+  await expect(page.getByRole("heading", { name: "Try the spare lens" })).toBeVisible();
+  await expect(page.getByText(/Unplug first; gloves on/)).toBeVisible();
+  await page.getByRole("button", { name: "cuts now" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Tried, and it cuts through.");
+  await expect(page.getByRole("heading", { name: "Fit the spare lens: done" })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Close the case with it" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^It was: lens/);
+  await page.goto(`${demo.url}/larkspur/trace/3/report`);
+  await expect(page.getByText("Fit the spare lens: tried, and what had failed passed.")).toBeVisible();
+  await expect(page.getByText(/New part: Lens/)).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/workshop?station=lens`);
+  await expect(page.getByLabel("Spares in stock")).toHaveValue("0");
+});
