@@ -96,7 +96,7 @@ export class Case {
   constructor(
     readonly world: World,
     readonly seed: number,
-    /** Share of answers that are plain mistakes, besides the simulator's own slips; measured figures scatter as much more. */
+    /** Share of answers that are plain mistakes, besides the simulator's own slips: any answer alike, a figure four times as far off. */
     private readonly mistakes = 0,
   ) {
     const random = seededRandom(seed);
