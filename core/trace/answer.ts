@@ -1,6 +1,6 @@
 import { tabledNormalCdf } from "#core/normal";
 import { decisions, SURE } from "./decision";
-import { idleUnder, sortFindings } from "./findings";
+import { darkUnder, sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
 import { presentOf, withPast } from "./past";
 import { planner, waysOf, weighed } from "./plan";
@@ -81,7 +81,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const { usage = {} } = input;
   const usages = [...before.map((b) => b.usage ?? usage), usage];
   const found = sortFindings(model, { findings, baseline: input.baseline }, before.length);
-  const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, idleUnder(model, found));
+  const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, darkUnder(model, found));
   const symptom = inferSymptom(model, { ...input, findings });
   const post = posterior(model, usages, input.found, sets, found, symptom, depth === "whole");
   const present = presentOf(model, before.length);

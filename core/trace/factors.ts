@@ -9,6 +9,8 @@ export interface Factors {
   readonly checks: readonly string[];
   /** Fills one factor for each check under the set; -1 marks an empty place. */
   readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
+  /** The same for a row of sets: fills in `out`, check by check, the factors of {a, b} with each state of the order from `from` on. */
+  readonly fillRow: (a: number, b: number, from: number, out: readonly Float64Array[]) => void;
 }
 
 /** Share of the leak and of the slips that is left where an answer is what the owner came with. */
@@ -21,7 +23,17 @@ const strayShare = ({ check, outcome, complaint }: OutcomeFinding): number =>
 /** Tables of `count` rows over the states and one neutral place after them. */
 const rows = (count: number, places: number, neutral: number) => new Float64Array(count * places).fill(neutral);
 
-export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[], values: readonly ValueFinding[]): Factors {
+/** Places of an order where a state shows. */
+const showing = (order: Int16Array, touched: Uint8Array): Int16Array =>
+  Int16Array.from([...order.keys()].filter((k) => touched[order[k]!] === 1));
+
+/** `order` is that of the states in a row. */
+export function factorsOf(
+  model: TraceModel,
+  outcomes: readonly OutcomeFinding[],
+  values: readonly ValueFinding[],
+  order: Int16Array = new Int16Array(0),
+): Factors {
   const states = model.faults.length * 2;
   const places = states + 1;
   const ordinal = outcomes.filter((o) => o.check.kind === "ordinal");
@@ -90,7 +102,16 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
   const V = values.length;
   const valueTables = values.map((v) => valueTable(model, v.check));
   const moments = { mean: 0, variance: 0 };
+  const valueFactor = (i: number, a: number, b: number, c: number): number => {
+    const finding = values[i]!;
+    const table = valueTables[i]!;
+    table.fill(a, b, c, moments);
+    const variance = moments.variance + finding.variance;
+    const d = finding.deviation - moments.mean;
+    return (1 - SLIP) * Math.exp((-0.5 * d * d) / variance) * Math.sqrt(1 / (2 * Math.PI * variance)) + table.slip;
+  };
 
+  const checks = [...ordinal, ...nominal, ...values].map((f) => f.check.id);
   const fill = (a: number, b: number, c: number, out: Float64Array): void => {
     const x = a < 0 ? states : a;
     const y = b < 0 ? states : b;
@@ -108,13 +129,43 @@ export function factorsOf(model: TraceModel, outcomes: readonly OutcomeFinding[]
       const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]! + weight[at + z]!;
       out[O + i] = (slipN[i]! * parts) / weights + evenN[i]!;
     }
+    for (let i = 0; i < V; i++) out[O + N + i] = valueFactor(i, a, b, c);
+  };
+
+  // Most states show in few checks: a row is what the others leave alone, and those apart.
+  const placesOf = [...ordinal, ...nominal].map(({ check }) => showing(order, outcomeTable(model, check).touched));
+  const placesOfValues = valueTables.map(({ touched }) => showing(order, touched));
+  const one = new Float64Array(checks.length);
+  const fillRow = (a: number, b: number, from: number, out: readonly Float64Array[]): void => {
+    const x = a < 0 ? states : a;
+    const y = b < 0 ? states : b;
+    fill(a, b, -1, one);
+    for (let i = 0; i < O; i++) {
+      const at = i * places;
+      const high = upperLeak[i]! * upper[at + x]! * upper[at + y]!;
+      const low = lowerLeak[i]! * lower[at + x]! * lower[at + y]!;
+      const row = out[i]!.fill(one[i]!, from);
+      for (const k of placesOf[i]!) {
+        if (k < from) continue;
+        const p = Math.max(0, high * upper[at + order[k]!]! - low * lower[at + order[k]!]!);
+        row[k] = slipO[i]! * (rest[i] === 1 ? 1 - p : p) + evenO[i]!;
+      }
+    }
+    for (let i = 0; i < N; i++) {
+      const at = i * places;
+      const parts = leakPart[i]! + part[at + x]! + part[at + y]!;
+      const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]!;
+      const row = out[O + i]!.fill(one[O + i]!, from);
+      for (const k of placesOf[O + i]!) {
+        if (k < from) continue;
+        const z = at + order[k]!;
+        row[k] = (slipN[i]! * (parts + part[z]!)) / (weights + weight[z]!) + evenN[i]!;
+      }
+    }
     for (let i = 0; i < V; i++) {
-      const finding = values[i]!;
-      valueTables[i]!.fill(a, b, c, moments);
-      const variance = moments.variance + finding.variance;
-      const d = finding.deviation - moments.mean;
-      out[O + N + i] = (1 - SLIP) * Math.exp((-0.5 * d * d) / variance) * Math.sqrt(1 / (2 * Math.PI * variance)) + valueTables[i]!.slip;
+      const row = out[O + N + i]!.fill(one[O + N + i]!, from);
+      for (const k of placesOfValues[i]!) if (k >= from) row[k] = valueFactor(i, a, b, order[k]!);
     }
   };
-  return { checks: [...ordinal, ...nominal, ...values].map((f) => f.check.id), fill };
+  return { checks, fill, fillRow };
 }

@@ -379,14 +379,8 @@ function makeValueTable(model: TraceModel, check: CheckSpec): ValueTable {
   return { check, fill, slip: SLIP / Math.max(1, scale.max - scale.min), touched };
 }
 
-/** Faults that none of the findings can tell anything of: no check shows them, and no reading of the light sees their loss. */
-export function idleUnder(model: TraceModel, found: SortedFindings): (fault: number) => boolean {
-  const checks = [...found.outcomes.map((o) => o.check.id), ...found.values.map((v) => v.check.id)];
-  const seesLight = found.losses.length > 0 || found.cuts.length > 0;
-  const idle = model.faults.map((f) => {
-    const shows = checks.some((check) => f.effects[check] !== undefined);
-    const takesLight = f.loss[0] > 0 || f.loss[1] > 0;
-    return !shows && !(seesLight && takesLight);
-  });
-  return (fault) => idle[fault] === true;
+/** Faults whose loss no reading of the light sees, because there is none or because they take no light. */
+export function darkUnder({ faults }: TraceModel, { losses, cuts }: SortedFindings): (fault: number) => boolean {
+  const seesLight = losses.length > 0 || cuts.length > 0;
+  return (f) => !seesLight || !(faults[f]?.loss.some((loss) => loss > 0) ?? false);
 }

@@ -76,81 +76,85 @@ export function posterior(
   withEvidence: boolean,
 ): Posterior {
   const prior = setPrior(model, usages[0] ?? {}, symptom, earlier);
-  const factors = factorsOf(model, found.outcomes, found.values);
+  const { first, second, third, order, dark, rows, count } = sets;
+  const factors = factorsOf(model, found.outcomes, found.values, order);
   const law = lossLaw(model, usages, found.losses, found.cuts);
   const F = factors.checks.length;
-  const states = model.faults.length * 2;
-  const { first, second, third, told, count } = sets;
+  const states = order.length;
   const weights = new Float64Array(count);
   const light = new Float64Array(count);
-  const main = new Int16Array(count);
-  const further = new Int16Array(count);
-  const next = new Int16Array(count);
-  const lead = new Float64Array(count);
+  const main = new Int16Array(count).fill(-1);
+  const further = new Int16Array(count).fill(-1);
+  const next = new Int16Array(count).fill(-1);
+  const lead = new Float64Array(count).fill(1);
   const trail = new Float64Array(count);
   const need: Needs = { main: -1, second: -1, both: false, lead: 1, trail: 0 };
-  // What was worked out for the sets that the one at hand extends by faults nothing was found out about: by how many it has of the others.
-  const factors3 = [0, 1, 2, 3].map(() => new Float64Array(F));
-  const seenOf = new Float64Array(4);
-  const lost = [0, 1, 2, 3].map(() => law.losses.newPosterior());
   const meanOf = law.losses.priorMean;
   const varianceOf = law.losses.priorVariance;
-  // Per finding: its marginal rate, and the states' weights with it left out, their total in the last place.
-  const rate = new Float64Array(F);
-  const without = new Float64Array(withEvidence ? F * (states + 1) : 0);
   const zero = law.logLikelihood(-1, -1, -1);
   let best = zero;
   for (let s = 0; s < states; s++) best = Math.max(best, law.logLikelihood(s, -1, -1));
-  let priorTotal = 0;
-  let lightRate = 0;
-  let total = 0;
   const needs = needsOf(model, symptom);
-  for (let n = 0; n < count; n++) {
-    const a = first[n]!;
-    const b = second[n]!;
-    const c = third[n]!;
-    const size = c >= 0 ? 3 : b >= 0 ? 2 : a >= 0 ? 1 : 0;
-    const p = prior(a, b, c);
-    const known = told[n]!;
-    const factor = factors3[known]!;
-    if (known === size) {
-      seenOf[known] = Math.exp(law.logLikelihood(a, b, c, lost[known]) - best);
-      factors.fill(a, b, c, factor);
+  // Of a row: what its states weigh before anything is found, what the light says of them, what all does, and what each finding does.
+  const before = new Float64Array(states);
+  const seen = new Float64Array(states);
+  const weight = new Float64Array(states);
+  const factor = Array.from({ length: F }, () => new Float64Array(states));
+  // Per finding: its marginal rate, and the states' weights with it left out, in their order, their total in the last place.
+  const rate = new Float64Array(F);
+  const without = Array.from({ length: withEvidence ? F : 0 }, () => new Float64Array(states + 1));
+  const base = law.losses.newPosterior();
+  const lost = law.losses.newPosterior();
+  const empty = new Float64Array(F);
+  factors.fill(-1, -1, -1, empty);
+  light[0] = Math.exp(zero - best);
+  weights[0] = empty.reduce((product, of) => product * of, light[0]!);
+  let priorTotal = 1;
+  let lightRate = light[0]!;
+  let total = weights[0]!;
+  empty.forEach((of, f) => {
+    rate[f] = of;
+    if (withEvidence) without[f]![states] = weights[0]! / of;
+  });
+  for (const { i, j, from, at } of rows) {
+    const a = i < 0 ? -1 : order[i]!;
+    const b = j < 0 ? -1 : order[j]!;
+    // What the light tells nothing of follows its prior and goes with nothing.
+    const isDark = [i >= dark, j >= dark];
+    const known = Math.exp(law.logLikelihood(isDark[0] ? -1 : a, isDark[0] || isDark[1] ? -1 : b, -1, base) - best);
+    const size = i < 0 ? 0 : j < 0 ? 1 : 2;
+    for (let place = 0; place < size; place++)
+      if (isDark[place]) alone(base, place, meanOf[place === 0 ? a : b]!, varianceOf[place === 0 ? a : b]!);
+    for (let k = from; k < states; k++) {
+      const s = order[k]!;
+      const n = at + k - from;
+      const x = size === 0 ? s : a;
+      const y = size === 0 ? -1 : size === 1 ? s : b;
+      const z = size < 2 ? -1 : s;
+      before[k] = prior(x, y, z);
+      if (k < dark) {
+        seen[k] = Math.exp(law.logLikelihood(x, y, z, lost) - best);
+        needs(x, y, z, lost.mean, lost.cov, need);
+      } else {
+        seen[k] = known;
+        alone(base, size, meanOf[s]!, varianceOf[s]!);
+        needs(x, y, z, base.mean, base.cov, need);
+      }
+      weight[k] = before[k]! * seen[k]!;
+      light[n] = seen[k]!;
+      main[n] = need.main;
+      further[n] = need.both ? need.second : -1;
+      next[n] = need.second;
+      lead[n] = need.lead;
+      trail[n] = need.trail;
+      priorTotal += before[k]!;
+      lightRate += weight[k]!;
     }
-    const seen = seenOf[known]!;
-    const { mean, cov } = lost[known]!;
-    // What nothing was found out about follows its prior, and goes with nothing.
-    if (known < 1 && a >= 0) {
-      mean[0] = meanOf[a]!;
-      cov[0] = varianceOf[a]!;
-    }
-    if (known < 2 && b >= 0) {
-      mean[1] = meanOf[b]!;
-      cov[4] = varianceOf[b]!;
-      cov[1] = cov[3] = 0;
-    }
-    if (known < 3 && c >= 0) {
-      mean[2] = meanOf[c]!;
-      cov[8] = varianceOf[c]!;
-      cov[2] = cov[6] = cov[5] = cov[7] = 0;
-    }
-    needs(a, b, c, mean, cov, need);
-    main[n] = need.main;
-    further[n] = need.both ? need.second : -1;
-    next[n] = need.second;
-    lead[n] = need.lead;
-    trail[n] = need.trail;
-    let w = p * seen;
-    for (let f = 0; f < F; f++) {
-      w *= factor[f]!;
-      rate[f] = rate[f]! + p * factor[f]!;
-    }
-    priorTotal += p;
-    lightRate += p * seen;
-    total += w;
-    weights[n] = w;
-    light[n] = seen;
-    if (withEvidence) leaveOut(without, states, factor, w, a, b, c);
+    factors.fillRow(a, b, from, factor);
+    for (let f = 0; f < F; f++) rate[f] = rate[f]! + weighBy(factor[f]!, before, weight, from);
+    for (let f = 0; f < without.length; f++) leaveOut(without[f]!, factor[f]!, weight, i, j, from);
+    for (let k = from; k < states; k++) total += weight[k]!;
+    weights.set(from === 0 ? weight : weight.subarray(from), at);
   }
   // Under "none of these" each finding has its marginal rate, and so has the light.
   let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * lightRate;
@@ -161,7 +165,10 @@ export function posterior(
   const left = new Map<string, Float64Array>();
   if (withEvidence) {
     factors.checks.forEach((check, f) => {
-      const rest = without.subarray(f * (states + 1), (f + 1) * (states + 1));
+      const rest = new Float64Array(states + 1);
+      without[f]!.forEach((w, k) => {
+        rest[order[k] ?? states] = w;
+      });
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
@@ -183,17 +190,35 @@ export function posterior(
   return { sets: weights, none: none / all, losses: law.losses, main, further, second: next, lead, trail, without: left };
 }
 
-function leaveOut(without: Float64Array, states: number, factor: Float64Array, w: number, a: number, b: number, c: number): void {
-  for (let f = 0; f < factor.length; f++) {
-    const rest = w / factor[f]!;
-    const at = f * (states + 1);
-    without[at + states] = without[at + states]! + rest;
-    if (a < 0) continue;
-    without[at + a] = without[at + a]! + rest;
-    if (b < 0) continue;
-    without[at + b] = without[at + b]! + rest;
-    if (c >= 0) without[at + c] = without[at + c]! + rest;
+/** Makes a set's loss at a place what it is before anything is read of it. */
+function alone({ mean, cov }: SetPosterior, place: number, priorMean: number, priorVariance: number): void {
+  mean[place] = priorMean;
+  for (let other = 0; other < 3; other++) cov[3 * place + other] = cov[3 * other + place] = 0;
+  cov[4 * place] = priorVariance;
+}
+
+/** Weighs a row by what one finding says of it; the finding's rate over the row. */
+function weighBy(factor: Float64Array, before: Float64Array, weight: Float64Array, from: number): number {
+  let rate = 0;
+  for (let k = from; k < factor.length; k++) {
+    const of = factor[k]!;
+    weight[k] = weight[k]! * of;
+    rate += before[k]! * of;
   }
+  return rate;
+}
+
+/** Adds a row of sets with one finding left out: to each state that makes them differ, to the two they share, and to the total. */
+function leaveOut(without: Float64Array, factor: Float64Array, weight: Float64Array, i: number, j: number, from: number): void {
+  let sum = 0;
+  for (let k = from; k < factor.length; k++) {
+    const rest = weight[k]! / factor[k]!;
+    without[k] = without[k]! + rest;
+    sum += rest;
+  }
+  if (i >= 0) without[i] = without[i]! + sum;
+  if (j >= 0) without[j] = without[j]! + sum;
+  without[factor.length] = without[factor.length]! + sum;
 }
 
 /** Probability of each fault from its two states' weights, the total of all sets standing after them. */

@@ -1,59 +1,52 @@
-/** Every set of up to `maxFaults` fault states (never two severities of one fault), as flat columns; -1 marks an empty place. */
+/**
+ * Every set of up to `maxFaults` fault states (never two severities of one fault), as flat columns; -1 marks an empty place. Sets that differ
+ * by their last state alone stand in one row, so that what the others have in common is worked out once.
+ */
 export interface FaultSets {
   readonly count: number;
   readonly first: Int16Array;
   readonly second: Int16Array;
   readonly third: Int16Array;
-  /** How many of a set's states, from its first, something was found out about; the others stand after them and follow their priors. */
-  readonly told: Int8Array;
+  /** States in the order they were put together in; those that no reading of the light tells anything of stand last, from `dark` on. */
+  readonly order: Int16Array;
+  readonly dark: number;
+  readonly rows: readonly SetRow[];
 }
 
-/** Number of sets of up to `maxFaults` out of `faults` faults with two severities each. */
-function countSets(faults: number, maxFaults: number): number {
-  const n1 = 2 * faults;
-  const n2 = 4 * ((faults * (faults - 1)) / 2);
-  const n3 = 8 * ((faults * (faults - 1) * (faults - 2)) / 6);
-  return 1 + n1 + (maxFaults > 1 ? n2 : 0) + (maxFaults > 2 ? n3 : 0);
+/** The sets `at`, `at + 1`, ... are the states at the places `i` and `j` of the order (-1 for none) with each of those from `from` on. */
+export interface SetRow {
+  readonly i: number;
+  readonly j: number;
+  readonly from: number;
+  readonly at: number;
 }
 
-/**
- * Enumerates the sets; number 0 is the empty set. Faults that no finding can tell anything of (`isIdle`) come last, so that a set with one
- * differs from the set without it by its prior alone.
- */
-export function enumerateSets(faults: number, maxFaults: number, isIdle: (fault: number) => boolean = () => false): FaultSets {
-  const count = countSets(faults, maxFaults);
+/** Enumerates the sets; number 0 is the empty set, which stands in no row. */
+export function enumerateSets(faults: number, maxFaults: number, isDark: (fault: number) => boolean = () => false): FaultSets {
+  const all = Array.from({ length: faults }, (_, f) => f);
+  const order = Int16Array.from([...all.filter((f) => !isDark(f)), ...all.filter(isDark)].flatMap((f) => [2 * f, 2 * f + 1]));
+  const states = order.length;
+  const rows: SetRow[] = [];
+  let count = 1;
+  const add = (i: number, j: number) => {
+    // The next fault's states stand two further on.
+    const from = i < 0 ? 0 : (Math.max(i, j) | 1) + 1;
+    rows.push({ i, j, from, at: count });
+    count += states - from;
+  };
+  add(-1, -1);
+  if (maxFaults > 1) for (let i = 0; i < states - 2; i++) add(i, -1);
+  if (maxFaults > 2) for (let i = 0; i < states - 4; i++) for (let j = (i | 1) + 1; j < states - 2; j++) add(i, j);
   const first = new Int16Array(count).fill(-1);
   const second = new Int16Array(count).fill(-1);
   const third = new Int16Array(count).fill(-1);
-  const told = new Int8Array(count);
-  const all = Array.from({ length: faults }, (_, f) => f);
-  const order = [...all.filter((f) => !isIdle(f)), ...all.filter(isIdle)];
-  const active = 2 * order.filter((f) => !isIdle(f)).length;
-  const state = (i: number) => 2 * order[i >> 1]! + (i & 1);
-  const states = 2 * faults;
-  let n = 1;
-  for (let i = 0; i < states; i++) {
-    const a = state(i);
-    const one = i < active ? 1 : 0;
-    told[n] = one;
-    first[n++] = a;
-    if (maxFaults < 2) continue;
-    for (let j = (i | 1) + 1; j < states; j++) {
-      const b = state(j);
-      const two = j < active ? 2 : one;
-      first[n] = a;
-      told[n] = two;
-      second[n++] = b;
-      if (maxFaults < 3) continue;
-      for (let k = (j | 1) + 1; k < states; k++) {
-        first[n] = a;
-        second[n] = b;
-        told[n] = k < active ? 3 : two;
-        third[n++] = state(k);
-      }
-    }
+  for (const { i, j, from, at } of rows) {
+    const end = at + states - from;
+    if (i >= 0) first.fill(order[i]!, at, end);
+    if (j >= 0) second.fill(order[j]!, at, end);
+    (i < 0 ? first : j < 0 ? second : third).set(order.subarray(from), at);
   }
-  return { count, first, second, third, told };
+  return { count, first, second, third, order, dark: 2 * all.filter((f) => !isDark(f)).length, rows };
 }
 
 /** The heaviest sets, heaviest first. */
