@@ -1,5 +1,5 @@
 import { tabledNormalCdf } from "#core/normal";
-import { decisions, SURE } from "./decision";
+import { SURE } from "./decision";
 import { darkUnder, sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
 import { presentOf, withPast } from "./past";
@@ -110,7 +110,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   }
   evidence.sort((a, b) => Math.abs(b.decibans) - Math.abs(a.decibans));
 
-  const decided = decisions(model, sets, post);
+  const { decided } = post;
   const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? []), ...withoutSpare(model, input)]);
   const heavy = heaviest(post.sets, RANKED_SETS);
   const ranking = rankChecks(
@@ -118,7 +118,6 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     sets,
     heavy,
     post,
-    decided,
     done,
     input.opened ?? [],
     hasWatts({ ...input, findings }),

@@ -92,6 +92,12 @@ export function cutsLikelihood(cuts: readonly CutMade[]): (mean: number, varianc
   };
 }
 
+/** Cuts that were made of one light: the law of that light, and how likely they are under its mean and variance. */
+export interface CutLaw {
+  readonly light: Predictive;
+  readonly likelihood: (mean: number, variance: number) => number;
+}
+
 /** Mean and variance of a further reading under a set that was just evaluated into `post`. */
 export function predictiveMoments(
   law: Predictive,

@@ -1,7 +1,5 @@
 /** What to repair: the main fault of every set, and what else has to be mended for a proof to hold. */
 import { tabledNormalCdf } from "#core/normal";
-import type { Posterior } from "./posterior";
-import type { FaultSets } from "./sets";
 import type { Symptom, TraceModel } from "./types";
 
 /** Certainty at which the repair is simply done. */
@@ -45,45 +43,50 @@ export function needsOf(
     }
   });
   const needed = symptom === "power" ? NEEDED_LOSS : NEEDED_SHARE;
-  const share = (s: number, loss: number) => fixed[s]! + byLoss[s]! * Math.max(1e-4, loss);
+  const share = (s: number, loss: number) => (s < 0 ? 0 : fixed[s]! + byLoss[s]! * Math.max(1e-4, loss));
   return (a, b, c, mean, cov, out) => {
-    let most = 0;
-    let next = 0;
-    let at = -1;
-    let nextAt = -1;
-    for (let i = 0; i < 3; i++) {
-      const s = i === 0 ? a : i === 1 ? b : c;
-      if (s < 0) break;
-      const of = share(s, mean[i]!);
-      if (of > most) {
-        next = most;
-        nextAt = at;
-        most = of;
-        at = i;
-      } else if (of > next) {
-        next = of;
-        nextAt = i;
-      }
+    const ofA = share(a, mean[0]!);
+    const ofB = share(b, mean[1]!);
+    const ofC = share(c, mean[2]!);
+    let most = ofA;
+    let next = ofB;
+    let at = 0;
+    let nextAt = 1;
+    if (ofB > ofA) {
+      most = ofB;
+      next = ofA;
+      at = 1;
+      nextAt = 0;
     }
-    out.main = at < 0 ? -1 : at === 0 ? a : at === 1 ? b : c;
-    out.second = nextAt < 0 ? -1 : nextAt === 0 ? a : nextAt === 1 ? b : c;
+    if (ofC > most) {
+      next = most;
+      nextAt = at;
+      most = ofC;
+      at = 2;
+    } else if (ofC > next) {
+      next = ofC;
+      nextAt = 2;
+    }
+    const main = most > 0 ? (at === 0 ? a : at === 1 ? b : c) : -1;
+    const second = next > 0 ? (nextAt === 0 ? a : nextAt === 1 ? b : c) : -1;
+    out.main = main;
+    out.second = second;
     out.both = next > needed;
     out.lead = 1;
     out.trail = 0;
-    if (nextAt < 0) return;
-    const p = byLoss[out.main]!;
-    const q = byLoss[out.second]!;
+    if (second < 0) return;
+    const p = byLoss[main]!;
+    const q = byLoss[second]!;
     const variance = p * p * cov[4 * at]! + q * q * cov[4 * nextAt]! - 2 * p * q * cov[3 * at + nextAt]!;
     if (!(variance > 1e-9)) return;
-    const sd = Math.sqrt(variance);
-    out.lead = tabledNormalCdf((most - next + ALIKE) / sd);
-    out.trail = tabledNormalCdf((next - most + ALIKE) / sd);
+    const perSd = 1 / Math.sqrt(variance);
+    out.lead = tabledNormalCdf((most - next + ALIKE) * perSd);
+    out.trail = tabledNormalCdf((next - most + ALIKE) * perSd);
   };
 }
 
 export interface Decisions {
-  /** Decision of each set: a repair's index, or `nothing`. "None of these" has its own index, the last. */
-  readonly ofSet: Int16Array;
+  /** Decisions are repairs by their index, then `nothing`, then `unknown`: "none of these". */
   readonly nothing: number;
   readonly unknown: number;
   readonly count: number;
@@ -91,26 +94,19 @@ export interface Decisions {
   readonly probability: Float64Array;
 }
 
-/** The decision of a set is the repair of its main fault. */
-export function decisions(model: TraceModel, sets: FaultSets, post: Posterior): Decisions {
+/** Adds sets up to decisions: that of a set is the repair of its main fault, and that of the next as far as it may be the larger. */
+export function decisions(model: TraceModel): { readonly of: Decisions; readonly add: (need: Needs, weight: number) => void } {
   const nothing = model.repairs.length;
-  const unknown = nothing + 1;
-  const count = unknown + 1;
+  const probability = new Float64Array(nothing + 2);
   const repairOf = repairsOf(model);
-  const ofSet = new Int16Array(sets.count);
-  const probability = new Float64Array(count);
-  for (let n = 0; n < sets.count; n++) {
-    const main = post.main[n]!;
+  const add = ({ main, second, lead, trail }: Needs, weight: number): void => {
     const d = main < 0 ? nothing : repairOf[main >> 1]!;
-    ofSet[n] = d;
-    const second = post.second[n]!;
-    const e = second < 0 ? nothing : repairOf[second >> 1]!;
+    const e = second < 0 ? d : repairOf[second >> 1]!;
     // One repair that mends both is right whichever takes more.
-    probability[d] = probability[d]! + post.sets[n]! * (e === d ? 1 : post.lead[n]!);
-    if (second >= 0 && e !== d) probability[e] = probability[e]! + post.sets[n]! * post.trail[n]!;
-  }
-  probability[unknown] = post.none;
-  return { ofSet, nothing, unknown, count, probability };
+    probability[d] = probability[d]! + weight * (e === d && second >= 0 ? 1 : lead);
+    if (e !== d) probability[e] = probability[e]! + weight * trail;
+  };
+  return { of: { nothing, unknown: nothing + 1, count: nothing + 2, probability }, add };
 }
 
 /** Index of each fault's repair. */

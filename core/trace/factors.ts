@@ -9,8 +9,13 @@ export interface Factors {
   readonly checks: readonly string[];
   /** Fills one factor for each check under the set; -1 marks an empty place. */
   readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
-  /** The same for a row of sets: fills in `out`, check by check, the factors of {a, b} with each state of the order from `from` on. */
-  readonly fillRow: (a: number, b: number, from: number, out: readonly Float64Array[]) => void;
+  /** Where a state of the order shows in each check. */
+  readonly places: readonly Int16Array[];
+  /**
+   * The same for a row of sets: fills the factors of {a, b} by themselves, which hold with every state that does not show, and those with
+   * each that does, by its place among `places`; only of the places from `from` on.
+   */
+  readonly fillRow: (a: number, b: number, from: number, alone: Float64Array, showing: readonly Float64Array[]) => void;
 }
 
 /** Share of the leak and of the slips that is left where an answer is what the owner came with. */
@@ -132,40 +137,41 @@ export function factorsOf(
     for (let i = 0; i < V; i++) out[O + N + i] = valueFactor(i, a, b, c);
   };
 
-  // Most states show in few checks: a row is what the others leave alone, and those apart.
-  const placesOf = [...ordinal, ...nominal].map(({ check }) => showing(order, outcomeTable(model, check).touched));
-  const placesOfValues = valueTables.map(({ touched }) => showing(order, touched));
-  const one = new Float64Array(checks.length);
-  const fillRow = (a: number, b: number, from: number, out: readonly Float64Array[]): void => {
+  const shown = [
+    ...[...ordinal, ...nominal].map(({ check }) => showing(order, outcomeTable(model, check).touched)),
+    ...valueTables.map(({ touched }) => showing(order, touched)),
+  ];
+  const fillRow = (a: number, b: number, from: number, alone: Float64Array, apart: readonly Float64Array[]): void => {
     const x = a < 0 ? states : a;
     const y = b < 0 ? states : b;
-    fill(a, b, -1, one);
+    fill(a, b, -1, alone);
     for (let i = 0; i < O; i++) {
       const at = i * places;
       const high = upperLeak[i]! * upper[at + x]! * upper[at + y]!;
       const low = lowerLeak[i]! * lower[at + x]! * lower[at + y]!;
-      const row = out[i]!.fill(one[i]!, from);
-      for (const k of placesOf[i]!) {
-        if (k < from) continue;
-        const p = Math.max(0, high * upper[at + order[k]!]! - low * lower[at + order[k]!]!);
-        row[k] = slipO[i]! * (rest[i] === 1 ? 1 - p : p) + evenO[i]!;
+      const ks = shown[i]!;
+      const row = apart[i]!;
+      for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) {
+        const z = at + order[ks[t]!]!;
+        const p = Math.max(0, high * upper[z]! - low * lower[z]!);
+        row[t] = slipO[i]! * (rest[i] === 1 ? 1 - p : p) + evenO[i]!;
       }
     }
     for (let i = 0; i < N; i++) {
       const at = i * places;
       const parts = leakPart[i]! + part[at + x]! + part[at + y]!;
       const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]!;
-      const row = out[O + i]!.fill(one[O + i]!, from);
-      for (const k of placesOf[O + i]!) {
-        if (k < from) continue;
-        const z = at + order[k]!;
-        row[k] = (slipN[i]! * (parts + part[z]!)) / (weights + weight[z]!) + evenN[i]!;
+      const ks = shown[O + i]!;
+      const row = apart[O + i]!;
+      for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) {
+        const z = at + order[ks[t]!]!;
+        row[t] = (slipN[i]! * (parts + part[z]!)) / (weights + weight[z]!) + evenN[i]!;
       }
     }
     for (let i = 0; i < V; i++) {
-      const row = out[O + N + i]!.fill(one[O + N + i]!, from);
-      for (const k of placesOfValues[i]!) if (k >= from) row[k] = valueFactor(i, a, b, order[k]!);
+      const ks = shown[O + N + i]!;
+      for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) apart[O + N + i]![t] = valueFactor(i, a, b, order[ks[t]!]!);
     }
   };
-  return { checks, fill, fillRow };
+  return { checks, fill, places: shown, fillRow };
 }

@@ -22,6 +22,10 @@ export interface LossModel {
   readonly states: number;
   readonly priorMean: Float64Array;
   readonly priorVariance: Float64Array;
+  /** The readings' Gaussian, factored; what the looks by themselves take off a state's ln likelihood; and the states that push the beam off axis. */
+  readonly factored: Factored;
+  readonly toldAlone: Float64Array;
+  readonly movesBeam: Uint8Array;
   readonly evaluate: (a: number, b: number, c: number, out: SetPosterior) => void;
   readonly predict: (what: Seen) => Predictive;
   /** Posterior mean and variance of the background loss at a path index under a set just evaluated into `post`. */
@@ -78,6 +82,11 @@ export function lossModel(model: TraceModel, usages: readonly TraceUsage[], read
     states: states.count,
     priorMean: states.mean,
     priorVariance: states.variance,
+    factored,
+    toldAlone: told.more,
+    movesBeam: Uint8Array.from({ length: states.count }, (_, s) =>
+      extraOf.subarray(s * states.count, (s + 1) * states.count).some((x) => x !== 0) ? 1 : 0,
+    ),
     evaluate,
     predict: (what) => predicted(factored, sight, readings, model.stations.length, what),
     background: (at, s0, s1, s2, post) => backgroundUnder(factored, background, at, [s0, s1, s2], post),

@@ -43,13 +43,13 @@ export function rankChecks(
   sets: FaultSets,
   most: Int32Array,
   post: Posterior,
-  decided: Decisions,
   done: ReadonlySet<string>,
   opened: readonly string[],
   hasWatts: boolean,
   isFromMemory: boolean,
   explained: number,
 ): Ranking {
+  const { decided } = post;
   let kept = post.none;
   let enough = 0;
   while (enough < most.length && kept < ENOUGH_MASS) kept += post.sets[most[enough++]!]!;

@@ -1,12 +1,13 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
-import { cutsLikelihood, predictiveMoments } from "./cutReading";
-import { type Needs, needsOf } from "./decision";
+import { type CutLaw, cutsLikelihood, predictiveMoments } from "./cutReading";
+import { type Decisions, decisions, type Needs, needsOf } from "./decision";
 import { factorsOf } from "./factors";
 import type { OutcomeFinding, SortedFindings } from "./findings";
+import { lightRow } from "./lightRow";
 import { type LossModel, lossModel } from "./losses";
 import { type SetPrior, setPrior } from "./prior";
 import type { LossReading } from "./readings";
-import { type FaultSets, heaviest } from "./sets";
+import { type FaultSets, weightOfHeaviest } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 import type { SetPosterior } from "./weigh";
 
@@ -24,16 +25,14 @@ export interface Posterior {
   readonly main: Int16Array;
   /** State that has to be mended besides for a proof to hold; -1 where none has. */
   readonly further: Int16Array;
-  /** The state that takes most after the main one, and the chances of both to be right to mend first. */
-  readonly second: Int16Array;
-  readonly lead: Float64Array;
-  readonly trail: Float64Array;
+  readonly decided: Decisions;
   /** Probability of each fault with one check's findings left out, by check id. Empty where it was not asked for. */
   readonly without: ReadonlyMap<string, Float64Array>;
 }
 
 interface LossLaw {
   readonly losses: LossModel;
+  readonly cuts: readonly CutLaw[];
   /** Ln likelihood of the readings and the cuts under a set; the set's losses are in `post` afterwards. */
   readonly logLikelihood: (a: number, b: number, c: number, post?: SetPosterior) => number;
 }
@@ -62,7 +61,7 @@ function lossLaw(
     }
     return sum;
   };
-  return { losses, logLikelihood };
+  return { losses, cuts: made, logLikelihood };
 }
 
 /** Posterior over all sets. `usages` are those up to each time of the case; `withEvidence` also leaves out every finding in turn. */
@@ -82,37 +81,34 @@ export function posterior(
   const F = factors.checks.length;
   const states = order.length;
   const weights = new Float64Array(count);
-  const light = new Float64Array(count);
+  const seen = new Float64Array(count);
   const main = new Int16Array(count).fill(-1);
   const further = new Int16Array(count).fill(-1);
-  const next = new Int16Array(count).fill(-1);
-  const lead = new Float64Array(count).fill(1);
-  const trail = new Float64Array(count);
   const need: Needs = { main: -1, second: -1, both: false, lead: 1, trail: 0 };
   const meanOf = law.losses.priorMean;
   const varianceOf = law.losses.priorVariance;
-  const zero = law.logLikelihood(-1, -1, -1);
-  let best = zero;
-  for (let s = 0; s < states; s++) best = Math.max(best, law.logLikelihood(s, -1, -1));
+  const best = bestOf(law, states);
   const needs = needsOf(model, symptom);
-  // Of a row: what its states weigh before anything is found, what the light says of them, what all does, and what each finding does.
+  const decided = decisions(model);
+  // Of a row: what its states weigh before anything is found and after; what each finding says of {a, b}, and with each state that shows.
   const before = new Float64Array(states);
-  const seen = new Float64Array(states);
   const weight = new Float64Array(states);
-  const factor = Array.from({ length: F }, () => new Float64Array(states));
+  const factor = new Float64Array(F);
+  const apart = factors.places.map((places) => new Float64Array(places.length));
   // Per finding: its marginal rate, and the states' weights with it left out, in their order, their total in the last place.
   const rate = new Float64Array(F);
   const without = Array.from({ length: withEvidence ? F : 0 }, () => new Float64Array(states + 1));
-  const base = law.losses.newPosterior();
+  const row = lightRow(law.losses, law.cuts);
+  const { base } = row;
   const lost = law.losses.newPosterior();
-  const empty = new Float64Array(F);
-  factors.fill(-1, -1, -1, empty);
-  light[0] = Math.exp(zero - best);
-  weights[0] = empty.reduce((product, of) => product * of, light[0]!);
+  factors.fill(-1, -1, -1, factor);
+  seen[0] = Math.exp(law.logLikelihood(-1, -1, -1) - best);
+  weights[0] = factor.reduce((product, of) => product * of, seen[0]!);
+  decided.add(need, weights[0]!);
   let priorTotal = 1;
-  let lightRate = light[0]!;
+  let lightRate = seen[0]!;
   let total = weights[0]!;
-  empty.forEach((of, f) => {
+  factor.forEach((of, f) => {
     rate[f] = of;
     if (withEvidence) without[f]![states] = weights[0]! / of;
   });
@@ -121,40 +117,43 @@ export function posterior(
     const b = j < 0 ? -1 : order[j]!;
     // What the light tells nothing of follows its prior and goes with nothing.
     const isDark = [i >= dark, j >= dark];
-    const known = Math.exp(law.logLikelihood(isDark[0] ? -1 : a, isDark[0] || isDark[1] ? -1 : b, -1, base) - best);
+    const known = row.begin(isDark[0] ? -1 : a, isDark[0] || isDark[1] ? -1 : b, best);
     const size = i < 0 ? 0 : j < 0 ? 1 : 2;
     for (let place = 0; place < size; place++)
       if (isDark[place]) alone(base, place, meanOf[place === 0 ? a : b]!, varianceOf[place === 0 ? a : b]!);
+    factors.fillRow(a, b, from, factor, apart);
+    findRow(weight, from, factor, factors.places, apart);
+    let rowTotal = 0;
     for (let k = from; k < states; k++) {
       const s = order[k]!;
       const n = at + k - from;
       const x = size === 0 ? s : a;
       const y = size === 0 ? -1 : size === 1 ? s : b;
       const z = size < 2 ? -1 : s;
-      before[k] = prior(x, y, z);
+      const p = prior(x, y, z);
+      let light = known;
       if (k < dark) {
-        seen[k] = Math.exp(law.logLikelihood(x, y, z, lost) - best);
+        light = row.extend(s, lost);
         needs(x, y, z, lost.mean, lost.cov, need);
       } else {
-        seen[k] = known;
         alone(base, size, meanOf[s]!, varianceOf[s]!);
         needs(x, y, z, base.mean, base.cov, need);
       }
-      weight[k] = before[k]! * seen[k]!;
-      light[n] = seen[k]!;
+      const w = weight[k]! * p * light;
+      before[k] = p;
+      weight[k] = w;
+      weights[n] = w;
+      seen[n] = light;
       main[n] = need.main;
       further[n] = need.both ? need.second : -1;
-      next[n] = need.second;
-      lead[n] = need.lead;
-      trail[n] = need.trail;
-      priorTotal += before[k]!;
-      lightRate += weight[k]!;
+      decided.add(need, w);
+      rowTotal += p;
+      lightRate += p * light;
+      total += w;
     }
-    factors.fillRow(a, b, from, factor);
-    for (let f = 0; f < F; f++) rate[f] = rate[f]! + weighBy(factor[f]!, before, weight, from);
-    for (let f = 0; f < without.length; f++) leaveOut(without[f]!, factor[f]!, weight, i, j, from);
-    for (let k = from; k < states; k++) total += weight[k]!;
-    weights.set(from === 0 ? weight : weight.subarray(from), at);
+    priorTotal += rowTotal;
+    for (let f = 0; f < F; f++) rate[f] = rate[f]! + rateOf(rowTotal, before, from, factor[f]!, factors.places[f]!, apart[f]!);
+    for (let f = 0; f < without.length; f++) leaveOut(without[f]!, weight, i, j, from, factor[f]!, factors.places[f]!, apart[f]!);
   }
   // Under "none of these" each finding has its marginal rate, and so has the light.
   let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * lightRate;
@@ -172,7 +171,7 @@ export function posterior(
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
-    const few = lightChecks.size > 0 ? fewer(sets, weights) : new Int32Array(0);
+    const cut = lightChecks.size === 0 ? 0 : weightOfHeaviest(weights, LEFT_OUT_SETS);
     for (const check of lightChecks) {
       const rest = lossLaw(
         model,
@@ -184,10 +183,15 @@ export function posterior(
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(check, lightLeftOut(sets, states, few, weights, light, prior, rest, none / all, lightRate / priorTotal, said));
+      left.set(check, lightLeftOut(sets, weights, cut, seen, prior, rest, none / all, lightRate / priorTotal, said));
     }
   }
-  return { sets: weights, none: none / all, losses: law.losses, main, further, second: next, lead, trail, without: left };
+  const { of } = decided;
+  of.probability.forEach((w, d) => {
+    of.probability[d] = w / all;
+  });
+  of.probability[of.unknown] = none / all;
+  return { sets: weights, none: none / all, losses: law.losses, main, further, decided: of, without: left };
 }
 
 /** Makes a set's loss at a place what it is before anything is read of it. */
@@ -197,43 +201,65 @@ function alone({ mean, cov }: SetPosterior, place: number, priorMean: number, pr
   cov[4 * place] = priorVariance;
 }
 
-/** Weighs a row by what one finding says of it; the finding's rate over the row. */
-function weighBy(factor: Float64Array, before: Float64Array, weight: Float64Array, from: number): number {
-  let rate = 0;
-  for (let k = from; k < factor.length; k++) {
-    const of = factor[k]!;
-    weight[k] = weight[k]! * of;
-    rate += before[k]! * of;
+/** What the findings say of a row's sets: of what they share, and apart where a state shows. */
+function findRow(
+  weight: Float64Array,
+  from: number,
+  factor: Float64Array,
+  places: readonly Int16Array[],
+  apart: readonly Float64Array[],
+): void {
+  let shared = 1;
+  for (let f = 0; f < factor.length; f++) shared *= factor[f]!;
+  weight.fill(shared, from);
+  for (let f = 0; f < factor.length; f++) {
+    const at = places[f]!;
+    const own = apart[f]!;
+    const inverse = 1 / factor[f]!;
+    for (let t = at.length - 1; t >= 0 && at[t]! >= from; t--) weight[at[t]!] = weight[at[t]!]! * own[t]! * inverse;
   }
+}
+
+/** Prior rate of one finding over a row. */
+function rateOf(total: number, before: Float64Array, from: number, factor: number, places: Int16Array, apart: Float64Array): number {
+  let rate = total * factor;
+  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) rate += before[places[t]!]! * (apart[t]! - factor);
   return rate;
 }
 
 /** Adds a row of sets with one finding left out: to each state that makes them differ, to the two they share, and to the total. */
-function leaveOut(without: Float64Array, factor: Float64Array, weight: Float64Array, i: number, j: number, from: number): void {
+function leaveOut(
+  without: Float64Array,
+  weight: Float64Array,
+  i: number,
+  j: number,
+  from: number,
+  factor: number,
+  places: Int16Array,
+  apart: Float64Array,
+): void {
+  const inverse = 1 / factor;
   let sum = 0;
-  for (let k = from; k < factor.length; k++) {
-    const rest = weight[k]! / factor[k]!;
+  for (let k = from; k < weight.length; k++) {
+    const rest = weight[k]! * inverse;
     without[k] = without[k]! + rest;
     sum += rest;
   }
+  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) {
+    const k = places[t]!;
+    const more = weight[k]! * (1 / apart[t]! - inverse);
+    without[k] = without[k]! + more;
+    sum += more;
+  }
   if (i >= 0) without[i] = without[i]! + sum;
   if (j >= 0) without[j] = without[j]! + sum;
-  without[factor.length] = without[factor.length]! + sum;
+  without[weight.length] = without[weight.length]! + sum;
 }
 
 /** Probability of each fault from its two states' weights, the total of all sets standing after them. */
 function byFault(weights: Float64Array, states: number, none: number): Float64Array {
   const total = weights[states]! + none;
   return Float64Array.from({ length: states / 2 }, (_, f) => (weights[2 * f]! + weights[2 * f + 1]!) / total);
-}
-
-/** All singles and pairs, and those of three among the heaviest. */
-function fewer({ third, count }: FaultSets, weights: Float64Array): Int32Array {
-  const few = new Int32Array(count);
-  let n = 0;
-  for (let i = 0; i < count; i++) if (third[i]! < 0) few[n++] = i;
-  for (const i of heaviest(weights, LEFT_OUT_SETS)) if (third[i]! >= 0) few[n++] = i;
-  return few.subarray(0, n);
 }
 
 /** What a check says of a set by its table, and at what rate it says it of all. */
@@ -253,36 +279,56 @@ function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
 }
 
 function lightLeftOut(
-  { first, second, third }: FaultSets,
-  states: number,
-  few: Int32Array,
+  sets: FaultSets,
   weights: Float64Array,
-  light: Float64Array,
+  cut: number,
+  seen: Float64Array,
   prior: SetPrior,
   rest: LossLaw,
   none: number,
   lightRate: number,
   said: Said | undefined,
 ): Float64Array {
-  const logs = Float64Array.from(few, (n) => rest.logLikelihood(first[n]!, second[n]!, third[n]!));
-  const top = logs.reduce((m, l) => Math.max(m, l), Number.NEGATIVE_INFINITY);
+  const { order, rows } = sets;
+  const states = order.length;
+  const light = lightRow(rest.losses, rest.cuts);
+  const lost = rest.losses.newPosterior();
+  const top = bestOf(rest, states);
   const sums = new Float64Array(states + 1);
   let restRate = 0;
   let priorTotal = 0;
-  few.forEach((n, i) => {
-    const a = first[n]!;
-    const b = second[n]!;
-    const c = third[n]!;
-    const seen = Math.exp(logs[i]! - top);
+  const add = (n: number, a: number, b: number, c: number, rest: number): number => {
     const p = prior(a, b, c);
-    restRate += p * seen;
+    restRate += p * rest;
     priorTotal += p;
-    const w = (weights[n]! / Math.max(1e-300, light[n]! * (said?.of(a, b, c) ?? 1))) * seen;
-    sums[states] = sums[states]! + w;
-    if (a < 0) return;
-    sums[a] = sums[a]! + w;
-    if (b >= 0) sums[b] = sums[b]! + w;
-    if (c >= 0) sums[c] = sums[c]! + w;
-  });
+    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(a, b, c) ?? 1))) * rest;
+  };
+  sums[states] = add(0, -1, -1, -1, Math.exp(rest.logLikelihood(-1, -1, -1) - top));
+  for (const { i, j, from, at } of rows) {
+    const a = i < 0 ? -1 : order[i]!;
+    const b = j < 0 ? -1 : order[j]!;
+    let shared = 0;
+    let begun = false;
+    for (let k = from; k < states; k++) {
+      const n = at + k - from;
+      if (b >= 0 && weights[n]! < cut) continue;
+      if (!begun) light.begin(a, b, top);
+      begun = true;
+      const s = order[k]!;
+      const w = add(n, a < 0 ? s : a, a < 0 ? -1 : b < 0 ? s : b, b < 0 ? -1 : s, light.extend(s, lost));
+      sums[s] = sums[s]! + w;
+      shared += w;
+    }
+    if (a >= 0) sums[a] = sums[a]! + shared;
+    if (b >= 0) sums[b] = sums[b]! + shared;
+    sums[states] = sums[states]! + shared;
+  }
   return byFault(sums, states, (none / (lightRate * (said?.rate ?? 1))) * (restRate / priorTotal));
+}
+
+/** The largest ln likelihood of none and of one fault: what likelihoods are counted from. */
+function bestOf(law: LossLaw, states: number): number {
+  let best = law.logLikelihood(-1, -1, -1);
+  for (let s = 0; s < states; s++) best = Math.max(best, law.logLikelihood(s, -1, -1));
+  return best;
 }

@@ -49,23 +49,31 @@ export function enumerateSets(faults: number, maxFaults: number, isDark: (fault:
   return { count, first, second, third, order, dark: 2 * all.filter((f) => !isDark(f)).length, rows };
 }
 
+/** Sets lighter than this are never among the heaviest that are looked at, unless there are no others. */
+const LIGHTEST_POWER = 32;
+const LIGHTEST = 2 ** -LIGHTEST_POWER;
+
+/** A weight that `limit` sets or somewhat more have at least; 0 where all are few enough. Weights are within 0..1. */
+export function weightOfHeaviest(weights: Float64Array, limit: number): number {
+  if (weights.length <= 4 * limit) return 0;
+  const counts = new Int32Array(LIGHTEST_POWER + 1);
+  for (let i = 0; i < weights.length; i++) {
+    const w = weights[i]!;
+    if (w > LIGHTEST) counts[31 - Math.clz32(1 / Math.min(1, w))]!++;
+  }
+  let seen = 0;
+  for (let b = 0; b < LIGHTEST_POWER; b++) {
+    seen += counts[b]!;
+    if (seen >= limit) return 2 ** -(b + 1);
+  }
+  return 0;
+}
+
 /** The heaviest sets, heaviest first. */
 export function heaviest(weights: Float64Array, limit: number): Int32Array {
-  const order = new Int32Array(weights.length);
   // A cut-off found by counting keeps the sort short when there are a hundred thousand sets.
-  let cut = 0;
-  if (weights.length > 4 * limit) {
-    const counts = new Int32Array(LIGHTEST_POWER + 1);
-    for (let i = 0; i < weights.length; i++) {
-      const w = weights[i]!;
-      if (w > LIGHTEST) counts[Math.max(0, Math.floor(-Math.log2(w)))]!++;
-    }
-    let seen = 0;
-    for (let b = 0; b < LIGHTEST_POWER && cut === 0; b++) {
-      seen += counts[b]!;
-      if (seen >= limit) cut = 2 ** -(b + 1);
-    }
-  }
+  const cut = weightOfHeaviest(weights, limit);
+  const order = new Int32Array(weights.length);
   let n = 0;
   for (let i = 0; i < weights.length; i++) if (weights[i]! >= cut) order[n++] = i;
   return order
@@ -73,7 +81,3 @@ export function heaviest(weights: Float64Array, limit: number): Int32Array {
     .sort((p, q) => weights[q]! - weights[p]!)
     .slice(0, limit);
 }
-
-/** Sets lighter than this are never among the heaviest that are looked at, unless there are no others. */
-const LIGHTEST_POWER = 32;
-const LIGHTEST = 2 ** -LIGHTEST_POWER;
