@@ -1,21 +1,18 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
-import { type CutLaw, cutsLikelihood, predictiveMoments } from "./cutReading";
 import { type Decisions, decisions, type Needs, needsOf } from "./decision";
+import { byFault, leaveOut, lightLeftOut, mattering, saidBy } from "./evidence";
 import { factorsOf } from "./factors";
-import type { OutcomeFinding, SortedFindings } from "./findings";
+import type { SortedFindings } from "./findings";
 import { lightRow } from "./lightRow";
-import { type LossModel, lossModel } from "./losses";
-import { type SetPrior, setPrior } from "./prior";
-import type { LossReading } from "./readings";
-import { type FaultSets, weightOfHeaviest } from "./sets";
+import type { LossModel } from "./losses";
+import { bestOf, lossLaw } from "./lossLaw";
+import { setPrior } from "./prior";
+import type { FaultSets } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 import type { SetPosterior } from "./weigh";
 
 /** Prior probability that the cause is not in the catalog. */
-export const NONE_PRIOR = 0.03;
-/** A reading of the light is left out over all singles and pairs, and over the heaviest sets of three. */
-const LEFT_OUT_SETS = 4000;
-
+const NONE_PRIOR = 0.03;
 export interface Posterior {
   /** Probability of each set, and of "none of these"; they sum to 1. */
   readonly sets: Float64Array;
@@ -30,40 +27,6 @@ export interface Posterior {
   readonly without: ReadonlyMap<string, Float64Array>;
 }
 
-interface LossLaw {
-  readonly losses: LossModel;
-  readonly cuts: readonly CutLaw[];
-  /** Ln likelihood of the readings and the cuts under a set; the set's losses are in `post` afterwards. */
-  readonly logLikelihood: (a: number, b: number, c: number, post?: SetPosterior) => number;
-}
-
-function lossLaw(
-  model: TraceModel,
-  usages: readonly TraceUsage[],
-  readings: readonly LossReading[],
-  cuts: readonly OutcomeFinding[],
-): LossLaw {
-  const losses = lossModel(model, usages, readings);
-  const scratch = losses.newPosterior();
-  const timeOf = ({ check }: OutcomeFinding) => check.past?.time ?? losses.now;
-  const made = [...new Set(cuts.map(timeOf))].map((time) => ({
-    light: losses.predict({ kind: "ladder", at: model.stations.length - 1, time }),
-    likelihood: cutsLikelihood(cuts.filter((cut) => timeOf(cut) === time)),
-  }));
-  const moments = { mean: 0, variance: 0 };
-  const logLikelihood = (a: number, b: number, c: number, post = scratch): number => {
-    losses.evaluate(a, b, c, post);
-    let sum = post.logLikelihood;
-    for (let i = 0; i < made.length; i++) {
-      const { light, likelihood } = made[i]!;
-      predictiveMoments(light, post, a, b, c, moments);
-      sum += Math.log(likelihood(moments.mean, moments.variance));
-    }
-    return sum;
-  };
-  return { losses, cuts: made, logLikelihood };
-}
-
 /** Posterior over all sets. `usages` are those up to each time of the case; `withEvidence` also leaves out every finding in turn. */
 export function posterior(
   model: TraceModel,
@@ -75,7 +38,7 @@ export function posterior(
   withEvidence: boolean,
 ): Posterior {
   const prior = setPrior(model, usages[0] ?? {}, symptom, earlier);
-  const { first, second, third, order, dark, rows, count } = sets;
+  const { order, dark, rows, count } = sets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
   const law = lossLaw(model, usages, found.losses, found.cuts);
   const F = factors.checks.length;
@@ -171,7 +134,7 @@ export function posterior(
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
-    const cut = lightChecks.size === 0 ? 0 : weightOfHeaviest(weights, LEFT_OUT_SETS);
+    const matters = lightChecks.size === 0 ? new Uint8Array(0) : mattering(weights, seen);
     for (const check of lightChecks) {
       const rest = lossLaw(
         model,
@@ -183,7 +146,7 @@ export function posterior(
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(check, lightLeftOut(sets, weights, cut, seen, prior, rest, none / all, lightRate / priorTotal, said));
+      left.set(check, lightLeftOut(sets, weights, matters, seen, prior, rest, none / all, lightRate / priorTotal, said));
     }
   }
   const { of } = decided;
@@ -225,110 +188,4 @@ function rateOf(total: number, before: Float64Array, from: number, factor: numbe
   let rate = total * factor;
   for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) rate += before[places[t]!]! * (apart[t]! - factor);
   return rate;
-}
-
-/** Adds a row of sets with one finding left out: to each state that makes them differ, to the two they share, and to the total. */
-function leaveOut(
-  without: Float64Array,
-  weight: Float64Array,
-  i: number,
-  j: number,
-  from: number,
-  factor: number,
-  places: Int16Array,
-  apart: Float64Array,
-): void {
-  const inverse = 1 / factor;
-  let sum = 0;
-  for (let k = from; k < weight.length; k++) {
-    const rest = weight[k]! * inverse;
-    without[k] = without[k]! + rest;
-    sum += rest;
-  }
-  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) {
-    const k = places[t]!;
-    const more = weight[k]! * (1 / apart[t]! - inverse);
-    without[k] = without[k]! + more;
-    sum += more;
-  }
-  if (i >= 0) without[i] = without[i]! + sum;
-  if (j >= 0) without[j] = without[j]! + sum;
-  without[weight.length] = without[weight.length]! + sum;
-}
-
-/** Probability of each fault from its two states' weights, the total of all sets standing after them. */
-function byFault(weights: Float64Array, states: number, none: number): Float64Array {
-  const total = weights[states]! + none;
-  return Float64Array.from({ length: states / 2 }, (_, f) => (weights[2 * f]! + weights[2 * f + 1]!) / total);
-}
-
-/** What a check says of a set by its table, and at what rate it says it of all. */
-interface Said {
-  readonly of: (a: number, b: number, c: number) => number;
-  readonly rate: number;
-}
-
-/** What a look says of a set by its table. */
-function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
-  const factors = factorsOf(model, [look], []);
-  const out = new Float64Array(1);
-  return (a, b, c) => {
-    factors.fill(a, b, c, out);
-    return out[0]!;
-  };
-}
-
-function lightLeftOut(
-  sets: FaultSets,
-  weights: Float64Array,
-  cut: number,
-  seen: Float64Array,
-  prior: SetPrior,
-  rest: LossLaw,
-  none: number,
-  lightRate: number,
-  said: Said | undefined,
-): Float64Array {
-  const { order, rows } = sets;
-  const states = order.length;
-  const light = lightRow(rest.losses, rest.cuts);
-  const lost = rest.losses.newPosterior();
-  const top = bestOf(rest, states);
-  const sums = new Float64Array(states + 1);
-  let restRate = 0;
-  let priorTotal = 0;
-  const add = (n: number, a: number, b: number, c: number, rest: number): number => {
-    const p = prior(a, b, c);
-    restRate += p * rest;
-    priorTotal += p;
-    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(a, b, c) ?? 1))) * rest;
-  };
-  sums[states] = add(0, -1, -1, -1, Math.exp(rest.logLikelihood(-1, -1, -1) - top));
-  for (const { i, j, from, at } of rows) {
-    const a = i < 0 ? -1 : order[i]!;
-    const b = j < 0 ? -1 : order[j]!;
-    let shared = 0;
-    let begun = false;
-    for (let k = from; k < states; k++) {
-      const n = at + k - from;
-      if (b >= 0 && weights[n]! < cut) continue;
-      if (!begun) light.begin(a, b, top);
-      begun = true;
-      const s = order[k]!;
-      const w = add(n, a < 0 ? s : a, a < 0 ? -1 : b < 0 ? s : b, b < 0 ? -1 : s, light.extend(s, lost));
-      sums[s] = sums[s]! + w;
-      shared += w;
-    }
-    if (a >= 0) sums[a] = sums[a]! + shared;
-    if (b >= 0) sums[b] = sums[b]! + shared;
-    sums[states] = sums[states]! + shared;
-  }
-  return byFault(sums, states, (none / (lightRate * (said?.rate ?? 1))) * (restRate / priorTotal));
-}
-
-/** The largest ln likelihood of none and of one fault: what likelihoods are counted from. */
-function bestOf(law: LossLaw, states: number): number {
-  let best = law.logLikelihood(-1, -1, -1);
-  for (let s = 0; s < states; s++) best = Math.max(best, law.logLikelihood(s, -1, -1));
-  return best;
 }
