@@ -6,14 +6,9 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { mergeAnswer, type RoundAnswer } from "#core/rounds";
 import { arrivedMs } from "../ui/arrival";
 import { oneTimeKey } from "../ui/oneTimeKey";
+import { type Pending, pendingAnswers } from "./pending";
 
 type Answers = Readonly<Record<string, RoundAnswer>>;
-
-interface Pending {
-  readonly stepId: string;
-  readonly answer: RoundAnswer;
-  readonly requestKey: string;
-}
 
 interface Told {
   readonly status: string;
@@ -41,13 +36,7 @@ const RETRY_MS = 3000;
 const POLL_MS = 6000;
 const JSON_HEADERS = { "Content-Type": "application/json", Accept: "application/json" };
 
-const read = (key: string): Pending[] => {
-  try {
-    return JSON.parse(window.localStorage.getItem(key) ?? "[]") as Pending[];
-  } catch {
-    return [];
-  }
-};
+const NOT_KEPT = "This browser keeps nothing between pages: stay on this one until what you answered is saved.";
 
 function merged(server: Answers, pending: readonly Pending[]): Answers {
   const answers: Record<string, RoundAnswer> = { ...server };
@@ -74,7 +63,7 @@ export function useAnswers(options: {
   const [link, setLink] = useState<RoundAnswers["link"]>("up");
   const [problem, setProblem] = useState<string>();
   const [notice, setNotice] = useState<string>();
-  const queue = useRef<Pending[]>([]);
+  const [queue] = useState(() => pendingAnswers(() => window.localStorage, key));
   const sending = useRef(false);
   const offset = useRef<number>(0);
   const onClosed = useRef(options.onClosed);
@@ -85,28 +74,24 @@ export function useAnswers(options: {
   const woken = useRef(false);
   const nowMs = useCallback(() => Date.now() + offset.current, []);
 
-  const keep = useCallback(
-    (next: Pending[]) => {
-      queue.current = next;
-      window.localStorage.setItem(key, JSON.stringify(next));
-      setPending(next);
-    },
-    [key],
-  );
+  const changed = useCallback(() => setPending(queue.list()), [queue]);
 
-  const take = useCallback((told: Told) => {
-    offset.current = told.nowMs - Date.now();
-    setServer(told.answers);
-    setLink("up");
-    if (told.status !== "open" && queue.current.length === 0) onClosed.current();
-  }, []);
+  const take = useCallback(
+    (told: Told) => {
+      offset.current = told.nowMs - Date.now();
+      setServer(told.answers);
+      setLink("up");
+      if (told.status !== "open" && queue.list().length === 0) onClosed.current();
+    },
+    [queue],
+  );
 
   const flush = useCallback(async () => {
     if (sending.current) return;
     sending.current = true;
     try {
-      while (queue.current.length > 0) {
-        const batch = queue.current.slice(0, 50);
+      while (queue.list().length > 0) {
+        const batch = queue.list().slice(0, 50);
         const reply = await fetch(url, { method: "POST", headers: JSON_HEADERS, body: JSON.stringify({ items: batch }) });
         if (reply.status === 401) {
           setLink("signed-out");
@@ -118,7 +103,8 @@ export function useAnswers(options: {
         if (refused[0]) setProblem(refused[0].because);
         if (told.notices?.length) setNotice(told.notices.join(" "));
         const settled = new Set([...(told.kept ?? []), ...refused.map((r) => r.requestKey)]);
-        keep(queue.current.filter((p) => !settled.has(p.requestKey)));
+        queue.settle(settled);
+        changed();
         if (told.answers) take(told as Told);
         if (settled.size === 0) return;
       }
@@ -127,31 +113,31 @@ export function useAnswers(options: {
     } finally {
       sending.current = false;
     }
-  }, [url, keep, take]);
+  }, [url, queue, changed, take]);
 
   // What an earlier page could not send goes first. Once: a page told anew by the server has no earlier one, and its clock is set.
   useEffect(() => {
     if (woken.current) return;
     woken.current = true;
     offset.current = serverNowMs - arrivedMs();
-    const kept = read(key);
+    const kept = queue.takeOver();
     if (kept.length === 0) return;
-    keep(kept);
+    changed();
     onResumed.current(merged(first.current, kept));
     void flush();
-  }, [key, serverNowMs, keep, flush]);
+  }, [serverNowMs, queue, changed, flush]);
 
   useEffect(() => {
     if (!open) return;
     const again = () => void flush();
     const retry = window.setInterval(() => {
-      if (queue.current.length > 0) again();
+      if (queue.list().length > 0) again();
     }, RETRY_MS);
     const poll = window.setInterval(() => {
-      if (queue.current.length > 0 || document.visibilityState !== "visible") return;
+      if (queue.list().length > 0 || document.visibilityState !== "visible") return;
       fetch(url, { headers: { Accept: "application/json" } })
         .then(async (reply) => {
-          if (reply.ok && queue.current.length === 0) take((await reply.json()) as Told);
+          if (reply.ok && queue.list().length === 0) take((await reply.json()) as Told);
           else if (reply.status === 401) setLink("signed-out");
         })
         .catch(() => setLink("down"));
@@ -164,15 +150,16 @@ export function useAnswers(options: {
       window.removeEventListener("online", again);
       document.removeEventListener("visibilitychange", again);
     };
-  }, [open, url, flush, take]);
+  }, [open, url, queue, flush, take]);
 
   const save = useCallback(
     (stepId: string, answer: Omit<RoundAnswer, "atMs">) => {
-      setProblem(undefined);
-      keep([...queue.current, { stepId, answer: { ...answer, atMs: nowMs() }, requestKey: oneTimeKey() }]);
+      queue.add({ stepId, answer: { ...answer, atMs: nowMs() }, requestKey: oneTimeKey() });
+      setProblem(queue.isKept() ? undefined : NOT_KEPT);
+      changed();
       void flush();
     },
-    [keep, flush, nowMs],
+    [queue, changed, flush, nowMs],
   );
 
   return { answers: merged(server, pending), save, nowMs, waiting: pending.length, link, problem, notice };

@@ -170,13 +170,22 @@ function holdOf(step: Step, is: { grade: Grade | undefined; choice: string | und
   return step.tick !== undefined && !is.ticked ? "tick" : undefined;
 }
 
+/** What the browser keeps; nothing where it keeps nothing. */
+function onDevice<T>(use: (kept: Storage) => T): T | undefined {
+  try {
+    return use(window.localStorage);
+  } catch {
+    return undefined;
+  }
+}
+
 /** Who walks the round: kept on the device, so that it is given once. */
 function useInitials(): [string, (by: string) => void] {
   const [by, setBy] = useState("");
-  useEffect(() => setBy(window.localStorage.getItem(INITIALS) ?? ""), []);
+  useEffect(() => setBy(onDevice((kept) => kept.getItem(INITIALS)) ?? ""), []);
   const keep = (next: string) => {
     setBy(next);
-    window.localStorage.setItem(INITIALS, next);
+    onDevice((kept) => kept.setItem(INITIALS, next));
   };
   return [by, keep];
 }

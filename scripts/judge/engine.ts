@@ -23,7 +23,8 @@ export interface EngineRun {
 
 const MOST_STEPS = 80;
 
-export function ownWay(c: Case): EngineRun {
+/** `maxFaults` is how many at once the engine weighs. */
+export function ownWay(c: Case, maxFaults: 2 | 3 = 2): EngineRun {
   const findings: TraceFinding[] = c.signs();
   const declined = new Set<string>();
   const before: TraceBefore[] = [];
@@ -36,7 +37,7 @@ export function ownWay(c: Case): EngineRun {
   let timed = false;
   let freeAfterTimed = false;
   for (let n = 0; n < MOST_STEPS && c.minutes < LIMIT_MINUTES; n++) {
-    const answer = trace(c.world.model, inputOf(c, findings, declined, before), "next");
+    const answer = trace(c.world.model, { ...inputOf(c, findings, declined, before), maxFaults }, "next");
     const next = answer.nextChecks.find((k) => k.helps);
     if (answer.repair === null && next) {
       if (next.minutes === 0 && timed && !first) freeAfterTimed = true;
@@ -51,7 +52,7 @@ export function ownWay(c: Case): EngineRun {
       const { tries } = c.check(next.check);
       if (!tries || !c.brings(found)) continue;
       // That it cuts now is known when it is called mended.
-      const tried = trace(c.world.model, inputOf(c, findings, declined, before), "next");
+      const tried = trace(c.world.model, { ...inputOf(c, findings, declined, before), maxFaults }, "next");
       const stated = tried.repairs.find((r) => r.id === tries.repair)?.probability ?? 0;
       first ??= { repair: tries.repair, plan: [tries.repair], stated, asked: c.asked, findings: [...findings] };
       return { first, again, gaveUp: false, freeAfterTimed, wattsAsked };

@@ -39,7 +39,7 @@ export interface PolicyRun {
   readonly needless: number;
 }
 
-const [layout, from, to, particles, every, mistakes] = process.argv.slice(2);
+const [layout, from, to, particles, every, mistakes, faults] = process.argv.slice(2);
 const world = worldOf(layout as LayoutId);
 const oracle = Number(particles) > 0 ? new Oracle(world, Number(particles), 77_001) : undefined;
 
@@ -80,7 +80,7 @@ for (let seed = Number(from); seed < Number(to); seed++) {
     head: judged(head, () => cleanHeadFirst(head)),
     walk: judged(walk, () => walkFromTube(walk)),
     own: judged(own, () => {
-      run = ownWay(own);
+      run = ownWay(own, faults === "3" ? 3 : 2);
     }),
   };
   const f = run?.first;
