@@ -69,9 +69,19 @@ export function usePhotos(slug: string, roundId: number, onKept: (stepId: string
       setProblem(undefined);
       try {
         const blob = await shrinkPhoto(file);
-        await update<Waiting[]>(key, (list) => [...(list ?? []), { id: oneTimeKey(), stepId, blob }]);
-        show((await get<Waiting[]>(key)) ?? []);
-        void flush();
+        const isKept = await update<Waiting[]>(key, (list) => [...(list ?? []), { id: oneTimeKey(), stepId, blob }]).then(
+          () => true,
+          () => false,
+        );
+        if (isKept) {
+          show((await get<Waiting[]>(key)) ?? []);
+          void flush();
+          return;
+        }
+        // Where the browser keeps nothing it goes at once or not at all.
+        const answer = await sendPhoto(blob);
+        if ("hash" in answer) kept.current(stepId, answer.hash);
+        else setProblem(answer.problem);
       } catch (error) {
         setProblem(error instanceof Error ? error.message : "This photo cannot be kept.");
       }
