@@ -3,11 +3,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { allEvents } from "#core/events";
-import { type AnswerView, answerView } from "#services/cases/answerView";
+import type { AnswerView } from "#services/cases/answerView";
+import { caseView } from "#services/cases/caseView";
 import { beamLine } from "#services/machine/beamLine";
 import { gather } from "#services/machine/gather";
 import { offerOf } from "#services/rounds/offer";
-import { listFindings } from "#store/cases";
 import { openStore, type Store } from "#store/database";
 import { listCases, listRounds } from "#store/testLists";
 import { type DemoMachine, demoMachines } from "./demoMachines";
@@ -48,7 +48,7 @@ describe("the demo", () => {
     const g = await larkspur();
     const open = g.openCase;
     if (!open) throw new Error("no open case");
-    const view = await answerView({}, g, open, await listFindings(store, open.id));
+    const { view } = await caseView({ store, folder, nowMs: () => NOW }, g, open.id, null);
     expect(
       view.faults
         .slice(0, 2)

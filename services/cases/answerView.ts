@@ -17,7 +17,7 @@ import { checkText, faultName, faultSays, findingWords, repairName } from "./wor
 /** Ranked faults shown; the rest is one line. */
 const SHOWN_FAULTS = 5;
 /** A fault this probable beside the leader belongs into the sentence. */
-const SECOND = 0.15;
+const SECOND = 0.25;
 
 export type AnswerView = Awaited<ReturnType<typeof answerView>>;
 
@@ -186,23 +186,37 @@ function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fault
   const other = besides(answer, first.id, relevant);
   if (other) return `${how} ${says}, and ${faultSays(g.trade, other)} as well.`;
   if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability)
-    return `${how} ${says}, or ${faultSays(g.trade, second.id)}.`;
+    return `${how} ${says}, or ${faultSays(g.trade, second.id)}${sizes(answer).words === "one" ? "" : ", or both"}.`;
   return `${how} ${says}.`;
 }
 
-/** The fault that is likely to be there besides the first, where two explain it better than one. */
+/** The fault that is likely to be there besides the first, where two explain it better than one and these two go together. */
 function besides(answer: TraceAnswer, first: string, relevant: TraceAnswer["faults"]): string | undefined {
-  const [one = 0, two = 0, three = 0] = answer.bySize;
-  const [, second] = relevant;
-  const with1 = (id: string) => together(answer, first, id);
-  const most = relevant.slice(1).reduce((a, b) => (with1(b.id) > with1(a.id) ? b : a), second ?? { id: first, probability: 0 });
-  if (most.probability < SECOND) return undefined;
-  return two + three > one || with1(most.id) > 0.2 * most.probability ? most.id : undefined;
+  if (sizes(answer).words !== "more") return undefined;
+  const both = (id: string) => named(answer, (has) => has(first) && has(id));
+  const [second, ...others] = relevant.slice(1);
+  if (second === undefined) return undefined;
+  const most = others.reduce((a, b) => (both(b.id) > both(a.id) ? b : a), second);
+  return most.probability >= SECOND && both(most.id) > TOGETHER * most.probability ? most.id : undefined;
 }
 
-/** Probability, over the named sets, that two faults are there at once. */
-function together(answer: TraceAnswer, a: string, b: string): number {
-  return answer.sets.filter((s) => s.faults.includes(a) && s.faults.includes(b)).reduce((sum, s) => sum + s.probability, 0);
+/** Share of a second fault's probability that must be in the few sets that are named, with the first. */
+const TOGETHER = 0.2;
+
+/** Probability of the named sets that are so. */
+const named = (answer: TraceAnswer, isSo: (has: (fault: string) => boolean) => boolean): number =>
+  answer.sets.filter((s) => isSo((fault) => s.faults.includes(fault))).reduce((sum, s) => sum + s.probability, 0);
+
+/** Shares of a hundred up to here are no lead. */
+const ALIKE_PERCENT = 54;
+
+/** Whether one thing explains it or more do, and by how much: the share of a hundred that leads. */
+function sizes(answer: TraceAnswer): { readonly words: "one" | "more" | "alike"; readonly share: number; readonly sum: number } {
+  const one = answer.bySize[0] ?? 0;
+  const more = (answer.bySize[1] ?? 0) + (answer.bySize[2] ?? 0);
+  const sum = one + more;
+  const share = Math.round((100 * Math.max(one, more)) / sum);
+  return { words: share < ALIKE_PERCENT ? "alike" : more > one ? "more" : "one", share, sum };
 }
 
 function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"], suspects: readonly Suspect[]): string {
@@ -226,23 +240,18 @@ function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"],
       words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
     } else words.push("No place stands out yet.");
   }
-  const one = answer.bySize[0] ?? 0;
-  const more = (answer.bySize[1] ?? 0) + (answer.bySize[2] ?? 0);
-  const sum = one + more;
+  const { words: explain, share, sum } = sizes(answer);
   // How many are at fault is no matter while perhaps none is.
   if (sum > 0.2 && !isSound(answer, relevant)) {
-    const share = Math.round((100 * Math.max(one, more)) / sum);
     const alike = "One thing alone explains it about as well as two together.";
-    const [better, than] = more > one ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
-    words.push(share < ALIKE_PERCENT ? alike : `${better} it better than ${than} (${share} to ${100 - share}).`);
+    const [better, than] = explain === "more" ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
+    words.push(explain === "alike" ? alike : `${better} it better than ${than} (${share} to ${100 - share}).`);
   }
   return words.join(" ");
 }
 
 /** A place that is less likely at fault than this does not stand out. */
 const STANDS_OUT = 0.25;
-/** Shares of a hundred up to here are no lead. */
-const ALIKE_PERCENT = 54;
 
 /** All that one round should do: the plan of the trace, and what was seen bad and nobody mended since. */
 function roundParts(g: Gathered, answer: TraceAnswer): string[] {

@@ -138,9 +138,11 @@ describe("what a case says", () => {
       { check: "onset", outcome: "sudden" },
       { check: "mirror-look@2", outcome: "spots" },
       { check: "lens-look", outcome: "clear" },
+      { check: "tape@2", outcome: "clipped" },
+      { check: "known-cut", outcome: "surface-only" },
     ]);
     const { view: v } = await view();
-    expect(v.headline).toMatch(/M2 carries film, and M1 points a little off as well\.$/);
+    expect(v.headline).toMatch(/M1 points a little off, and M2 carries film as well\.$/);
     expect(v.lead).toMatch(/Look between M1 and M2\. Two things together/);
     expect(
       v.faults
@@ -152,6 +154,37 @@ describe("what a case says", () => {
     expect(film).toMatchObject({ words: "M2 showed spots", weight: "strongly" });
     expect(v.next).toHaveLength(3);
     expect(v.repair).toBeUndefined();
+  });
+
+  it("says in its first sentence of two things what its second says: both, either, or one", async () => {
+    const told = async (...more: { check: string; outcome: string }[]) => {
+      const { view } = await withCase([
+        { check: "bed-map", outcome: "falls-with-distance" },
+        { check: "mirror-look@2", outcome: "spots" },
+        { check: "lens-look", outcome: "clear" },
+        ...more,
+      ]);
+      return (await view()).view;
+    };
+    const seen: string[] = [];
+    for (const more of [
+      [],
+      [{ check: "onset", outcome: "sudden" }],
+      [{ check: "onset", outcome: "gradual" }],
+      [{ check: "known-cut", outcome: "surface-only" }],
+      [
+        { check: "tape@2", outcome: "clipped" },
+        { check: "known-cut", outcome: "surface-only" },
+      ],
+    ]) {
+      const { headline, lead } = await told(...more);
+      const explain = /Two things together/.test(lead) ? "two" : /about as well/.test(lead) ? "alike" : "one";
+      seen.push(explain);
+      if (/ as well\.$/.test(headline)) expect([explain, headline]).toEqual(["two", headline]);
+      if (/, or both\.$/.test(headline)) expect(explain).not.toBe("one");
+      if (explain === "one") expect(headline).not.toMatch(/ as well\.$|both/);
+    }
+    expect(new Set(seen).size).toBeGreaterThan(1);
   });
 
   it("offers the repair with its minutes and its reason once it is sure", async () => {
