@@ -10,5 +10,6 @@ export default defineConfig({
     include: ["{core,catalog,store,devices,services,app,scripts}/**/*.test.{ts,tsx}"],
     // Generous: a busy machine must not fail a test that says nothing about time.
     testTimeout: 240_000,
+    hookTimeout: 240_000,
   },
 });
