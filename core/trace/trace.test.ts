@@ -127,7 +127,7 @@ describe("the posterior", () => {
         const at = (value: number) => ask([{ check: "power@tube", value }], { usage: { ...usage, tubeHours } }).nothingWrong;
         expect(at(Math.min(a, b))).toBeLessThanOrEqual(at(Math.max(a, b)) + 1e-9);
       }),
-      { numRuns: 40 },
+      { numRuns: 25 },
     );
   });
 

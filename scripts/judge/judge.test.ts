@@ -100,7 +100,7 @@ describe("a round of one who looks first", () => {
 
 describe("the routines", () => {
   it("come to an end within the limit; Clenor's names no repair again without an answer since, and never asks what cannot be asked", () => {
-    for (let seed = 9_100_000; seed < 9_100_012; seed++) {
+    for (let seed = 9_100_000; seed < 9_100_009; seed++) {
       const world = worlds[seed % worlds.length] as (typeof worlds)[0];
       const [head, walk, own] = [new Case(world, seed), new Case(world, seed), new Case(world, seed)];
       cleanHeadFirst(head);
