@@ -155,12 +155,13 @@ export function useAnswers(options: {
   const save = useCallback(
     (stepId: string, answer: Omit<RoundAnswer, "atMs">) => {
       queue.add({ stepId, answer: { ...answer, atMs: nowMs() }, requestKey: oneTimeKey() });
-      setProblem(queue.isKept() ? undefined : NOT_KEPT);
+      setProblem(undefined);
       changed();
       void flush();
     },
     [queue, changed, flush, nowMs],
   );
 
-  return { answers: merged(server, pending), save, nowMs, waiting: pending.length, link, problem, notice };
+  const unkept = pending.length > 0 && !queue.isKept() ? NOT_KEPT : undefined;
+  return { answers: merged(server, pending), save, nowMs, waiting: pending.length, link, problem: problem ?? unkept, notice };
 }

@@ -10,6 +10,9 @@ interface Waiting {
   readonly blob: Blob;
 }
 
+const NOT_SENT =
+  "The photo was not saved: this browser keeps none, and the server did not take it. Take it again when the connection is back.";
+
 export function usePhotos(slug: string, roundId: number, onKept: (stepId: string, hash: string) => void) {
   const key = `clenor-photos:${slug}/${roundId}`;
   const [waiting, setWaiting] = useState<readonly (Waiting & { readonly preview: string })[]>([]);
@@ -79,7 +82,7 @@ export function usePhotos(slug: string, roundId: number, onKept: (stepId: string
           return;
         }
         // Where the browser keeps nothing it goes at once or not at all.
-        const answer = await sendPhoto(blob);
+        const answer = await sendPhoto(blob).catch(() => ({ problem: NOT_SENT }));
         if ("hash" in answer) kept.current(stepId, answer.hash);
         else setProblem(answer.problem);
       } catch (error) {

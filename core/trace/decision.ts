@@ -95,7 +95,11 @@ export interface Decisions {
 }
 
 /** Adds sets up to decisions: that of a set is the repair of its main fault, and that of the next as far as it may be the larger. */
-export function decisions(model: TraceModel): { readonly of: Decisions; readonly add: (need: Needs, weight: number) => void } {
+export function decisions(model: TraceModel): {
+  readonly add: (need: Needs, weight: number) => void;
+  /** The decisions, once the weight of all is known and that of "none of these". */
+  readonly given: (all: number, none: number) => Decisions;
+} {
   const nothing = model.repairs.length;
   const probability = new Float64Array(nothing + 2);
   const repairOf = repairsOf(model);
@@ -106,7 +110,14 @@ export function decisions(model: TraceModel): { readonly of: Decisions; readonly
     probability[d] = probability[d]! + weight * (e === d && second >= 0 ? 1 : lead);
     if (e !== d) probability[e] = probability[e]! + weight * trail;
   };
-  return { of: { nothing, unknown: nothing + 1, count: nothing + 2, probability }, add };
+  const unknown = nothing + 1;
+  const given = (all: number, none: number): Decisions => ({
+    nothing,
+    unknown,
+    count: nothing + 2,
+    probability: probability.map((w, d) => (d === unknown ? none : w) / all),
+  });
+  return { add, given };
 }
 
 /** Index of each fault's repair. */

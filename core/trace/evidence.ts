@@ -81,6 +81,10 @@ export function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
   };
 }
 
+/**
+ * Probability of each fault with a reading of the light left out: `rest` is the light without it, `seen` what all of it says of each set,
+ * `none` and `lightRate` that of "none of these"; `said` what a look says besides by its table.
+ */
 export function lightLeftOut(
   sets: FaultSets,
   weights: Float64Array,
@@ -92,7 +96,7 @@ export function lightLeftOut(
   lightRate: number,
   said: Said | undefined,
 ): Float64Array {
-  const { order, rows } = sets;
+  const { first, second, third, order, rows } = sets;
   const states = order.length;
   const light = lightRow(rest.losses, rest.cuts);
   const lost = rest.losses.newPosterior();
@@ -100,13 +104,14 @@ export function lightLeftOut(
   const sums = new Float64Array(states + 1);
   let restRate = 0;
   let priorTotal = 0;
-  const add = (n: number, a: number, b: number, c: number, rest: number): number => {
+  const weighed = (n: number, light: number): number => {
+    const [a, b, c] = [first[n]!, second[n]!, third[n]!];
     const p = prior(a, b, c);
-    restRate += p * rest;
+    restRate += p * light;
     priorTotal += p;
-    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(a, b, c) ?? 1))) * rest;
+    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(a, b, c) ?? 1))) * light;
   };
-  sums[states] = add(0, -1, -1, -1, Math.exp(rest.logLikelihood(-1, -1, -1) - top));
+  sums[states] = weighed(0, Math.exp(rest.logLikelihood(-1, -1, -1) - top));
   for (const { i, j, from, at } of rows) {
     const a = i < 0 ? -1 : order[i]!;
     const b = j < 0 ? -1 : order[j]!;
@@ -118,7 +123,7 @@ export function lightLeftOut(
       if (!begun) light.begin(a, b, top);
       begun = true;
       const s = order[k]!;
-      const w = add(n, a < 0 ? s : a, a < 0 ? -1 : b < 0 ? s : b, b < 0 ? -1 : s, light.extend(s, lost));
+      const w = weighed(n, light.extend(s, lost));
       sums[s] = sums[s]! + w;
       shared += w;
     }

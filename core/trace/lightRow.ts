@@ -22,12 +22,10 @@ export function lightRow(losses: LossModel, cuts: readonly CutLaw[]): LightRow {
   const { g, gram, vectors, clipped } = losses.factored;
   const base = losses.newPosterior();
   const moments = { mean: 0, variance: 0 };
-  const [cutMean, cutVariance, gainA, gainB] = [0, 1, 2, 3].map(() => new Float64Array(cuts.length)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
+  const cutMean = new Float64Array(cuts.length);
+  const cutVariance = new Float64Array(cuts.length);
+  const gainA = new Float64Array(cuts.length);
+  const gainB = new Float64Array(cuts.length);
   const lights = cuts.map((cut) => cut.light);
   const likelihoods = cuts.map((cut) => cut.likelihood);
   let a = -1;
@@ -57,9 +55,10 @@ export function lightRow(losses: LossModel, cuts: readonly CutLaw[]): LightRow {
     return Math.exp(base.logLikelihood - best) * cutsUnder(a, b, -1, base, true);
   };
   const asWhole = (s: number, out: SetPosterior): number => {
-    const [x, y, z] = a < 0 ? [s, -1, -1] : b < 0 ? [a, s, -1] : [a, b, s];
-    losses.evaluate(x as number, y as number, z as number, out);
-    return Math.exp(out.logLikelihood - top) * cutsUnder(x as number, y as number, z as number, out, false);
+    const y = b < 0 ? s : b;
+    const z = b < 0 ? -1 : s;
+    losses.evaluate(a, y, z, out);
+    return Math.exp(out.logLikelihood - top) * cutsUnder(a, y, z, out, false);
   };
   const extend = (s: number, out: SetPosterior): number => {
     if (moves && movesBeam[s] === 1) return asWhole(s, out);

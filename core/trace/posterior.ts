@@ -38,7 +38,7 @@ export function posterior(
   withEvidence: boolean,
 ): Posterior {
   const prior = setPrior(model, usages[0] ?? {}, symptom, earlier);
-  const { order, dark, rows, count } = sets;
+  const { first, second, third, order, dark, rows, count } = sets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
   const law = lossLaw(model, usages, found.losses, found.cuts);
   const F = factors.checks.length;
@@ -90,9 +90,9 @@ export function posterior(
     for (let k = from; k < states; k++) {
       const s = order[k]!;
       const n = at + k - from;
-      const x = size === 0 ? s : a;
-      const y = size === 0 ? -1 : size === 1 ? s : b;
-      const z = size < 2 ? -1 : s;
+      const x = first[n]!;
+      const y = second[n]!;
+      const z = third[n]!;
       const p = prior(x, y, z);
       let light = known;
       if (k < dark) {
@@ -149,12 +149,7 @@ export function posterior(
       left.set(check, lightLeftOut(sets, weights, matters, seen, prior, rest, none / all, lightRate / priorTotal, said));
     }
   }
-  const { of } = decided;
-  of.probability.forEach((w, d) => {
-    of.probability[d] = w / all;
-  });
-  of.probability[of.unknown] = none / all;
-  return { sets: weights, none: none / all, losses: law.losses, main, further, decided: of, without: left };
+  return { sets: weights, none: none / all, losses: law.losses, main, further, decided: decided.given(all, none), without: left };
 }
 
 /** Makes a set's loss at a place what it is before anything is read of it. */

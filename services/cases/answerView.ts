@@ -193,7 +193,8 @@ function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fault
 /** The fault that is likely to be there besides the first, where two explain it better than one and these two go together. */
 function besides(answer: TraceAnswer, first: string, relevant: TraceAnswer["faults"]): string | undefined {
   if (sizes(answer).words !== "more") return undefined;
-  const both = (id: string) => named(answer, (has) => has(first) && has(id));
+  const both = (id: string) =>
+    answer.sets.filter((s) => s.faults.includes(first) && s.faults.includes(id)).reduce((sum, s) => sum + s.probability, 0);
   const [second, ...others] = relevant.slice(1);
   if (second === undefined) return undefined;
   const most = others.reduce((a, b) => (both(b.id) > both(a.id) ? b : a), second);
@@ -202,10 +203,6 @@ function besides(answer: TraceAnswer, first: string, relevant: TraceAnswer["faul
 
 /** Share of a second fault's probability that must be in the few sets that are named, with the first. */
 const TOGETHER = 0.2;
-
-/** Probability of the named sets that are so. */
-const named = (answer: TraceAnswer, isSo: (has: (fault: string) => boolean) => boolean): number =>
-  answer.sets.filter((s) => isSo((fault) => s.faults.includes(fault))).reduce((sum, s) => sum + s.probability, 0);
 
 /** Shares of a hundred up to here are no lead. */
 const ALIKE_PERCENT = 54;
