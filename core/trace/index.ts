@@ -12,6 +12,7 @@ export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from ".
 export { expandModel } from "./expand";
 export { coversOf, isMendedBy } from "./mending";
 export { afterRepair } from "./past";
+export { type Planner, planner } from "./plan";
 export { usageFactor } from "./prior";
 export type * from "./types";
 export { SYMPTOMS } from "./types";

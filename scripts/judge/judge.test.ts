@@ -1,8 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { strength } from "#core/practice";
 import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
-import { Case, LAYOUTS, LIMIT_MINUTES, worldOf } from "./world";
+import { Belief, needsOf, Oracle } from "./oracle";
+import { knowAll, oracleWay } from "./oracleWay";
+import { Case, LAYOUTS, LIMIT_MINUTES, repairedMachine, worldOf } from "./world";
 
 const worlds = LAYOUTS.map(worldOf);
 const numberOf = (repair: string) => repair.split("@")[1];
@@ -112,5 +115,55 @@ describe("the routines", () => {
       // Whoever stops before has seen the cut pass.
       for (const c of [head, walk, own]) expect(c.minutes >= LIMIT_MINUTES || c.rounds.length > 0).toBe(true);
     }
+  });
+});
+
+describe("one who knows", () => {
+  it("every fault mends what the cut needs, and no more: it drops then, and would not without the last of it", () => {
+    fc.assert(
+      fc.property(cases, ({ world, seed }) => {
+        const { machine } = new Case(world, seed);
+        const needs = needsOf(world, machine, 3).map((r) => world.model.repairs[r]?.id ?? "");
+        const mendedBy = (repairs: readonly string[]) => repairedMachine(world, machine, repairs, [], { uniform: () => 0 });
+        expect(needs.length).toBeGreaterThan(0);
+        expect(strength(mendedBy(needs))).toBeGreaterThan(machine.needLn);
+        expect(strength(mendedBy(needs.slice(0, -1)))).toBeLessThan(machine.needLn);
+        const c = new Case(world, seed);
+        knowAll(c);
+        expect(c.asked).toBe(0);
+        expect(c.rounds[0]).toEqual(expect.arrayContaining(needs));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("the simulator believes more in what is so with every answer, and takes less time than to clean everything", () => {
+    const world = worlds[0] as (typeof worlds)[0];
+    const oracle = new Oracle(world, 2500, 31);
+    let [before, after, his, fixed] = [0, 0, 0, 0];
+    for (let seed = 9_400_000; seed < 9_400_012; seed++) {
+      const c = new Case(world, seed);
+      const belief = new Belief(oracle, c.machine);
+      const inTruth = () => {
+        const { at, weights } = belief.now();
+        const isRight = (n: number) => belief.needs(n).some((r) => c.mainRepairs.has(world.model.repairs[r]?.id ?? ""));
+        return at.reduce((sum, n, i) => sum + (isRight(n) ? (weights[i] as number) : 0), 0);
+      };
+      before += inTruth();
+      for (const { id } of world.model.checks.filter((k) => !k.id.startsWith("power@"))) {
+        const found = c.ask(id);
+        if (found) belief.see(found);
+      }
+      after += inTruth();
+      const [one, other] = [new Case(world, seed), new Case(world, seed)];
+      oracleWay(one, oracle);
+      cleanHeadFirst(other);
+      his += Math.min(LIMIT_MINUTES, one.minutes);
+      fixed += Math.min(LIMIT_MINUTES, other.minutes);
+      expect(one.gaveUp || one.rounds.length > 0).toBe(true);
+    }
+    expect(before / 12).toBeLessThan(0.3);
+    expect(after / 12).toBeGreaterThan(0.55);
+    expect(his).toBeLessThan(0.85 * fixed);
   });
 });

@@ -2,35 +2,40 @@
  * One who knows the simulator: machines drawn from it, each weighed by the simulator's own probabilities of what was answered. Shows
  * what can be told from answers at all.
  */
-import { drawTroubled, mainFaults, oddsOf, type Report, reportOf, type TroubledMachine } from "#core/practice";
-import { seededRandom } from "#core/random";
+import { drawTroubled, mainFaults, oddsOf, type Report, reportOf, strength, type TroubledMachine } from "#core/practice";
+import { type Random, seededRandom } from "#core/random";
 import type { TraceFinding } from "#core/trace";
-import type { World } from "./world";
+import { type RoundDone, repairedMachine, type World } from "./world";
 
+/** A machine that may be the one at hand, with all it would report as it is now. */
 interface Particle {
   readonly machine: TroubledMachine;
-  readonly repairs: readonly string[];
-  /** Ln of how likely its own use made its faults. */
-  readonly own: number;
+  readonly reports: Map<string, Report | undefined>;
+  needs?: readonly number[];
+}
+
+/** Of all machines those it may be still, with their weights, which sum to 1. */
+export interface Believed {
+  readonly at: Int32Array;
+  readonly weights: Float64Array;
 }
 
 export class Oracle {
-  private readonly particles: readonly Particle[];
-  private readonly reports = new Map<string, readonly (Report | undefined)[]>();
-  private readonly truth: ReadonlyMap<string, string>;
+  readonly particles: readonly Particle[];
+  /** Ln of how likely its own use made its faults. */
+  private readonly own: Float64Array;
 
   constructor(
-    private readonly world: World,
+    readonly world: World,
     count: number,
     seed: number,
   ) {
-    this.truth = new Map(world.model.faults.map((f) => [f.id, f.repair]));
     const random = seededRandom(seed);
     this.particles = Array.from({ length: count }, () => {
       const machine = drawTroubled(world.spec, random);
-      const repairs = mainFaults(machine).map((f) => this.truth.get(f) ?? "");
-      return { machine, repairs, own: this.lnOdds(machine, machine) };
+      return { machine, reports: new Map() };
     });
+    this.own = Float64Array.from(this.particles, ({ machine }) => this.lnOdds(machine, machine));
   }
 
   /** Ln odds that use made of a machine's faults. */
@@ -50,27 +55,106 @@ export class Oracle {
     return shares;
   }
 
-  private reportsOf(check: string): readonly (Report | undefined)[] {
-    const known = this.reports.get(check) ?? this.particles.map((p) => reportOf(p.machine, check, this.world.watts));
-    this.reports.set(check, known);
-    return known;
-  }
+  /** Ln weights of the machines by use alone. */
+  fromUse = (used: TroubledMachine): Float64Array =>
+    Float64Array.from(this.particles, ({ machine }, i) => this.lnOdds(machine, used) - (this.own[i] as number));
 
   /** The repair most likely to mend what takes most, given a machine's use and what was answered. */
   best(used: TroubledMachine, findings: readonly TraceFinding[]): string {
-    const weights = Float64Array.from(this.particles, (p) => this.lnOdds(p.machine, used) - p.own);
-    for (const f of findings) {
-      const reports = this.reportsOf(f.check);
-      for (let i = 0; i < weights.length; i++) weights[i] = (weights[i] as number) + lnReport(reports[i], f);
-    }
-    let top = Number.NEGATIVE_INFINITY;
-    for (const w of weights) top = Math.max(top, w);
+    const belief = new Belief(this, used);
+    for (const f of findings) belief.see(f);
+    const { at, weights } = belief.now();
     const sums = new Map<string, number>();
-    this.particles.forEach((p, i) => {
-      const w = Math.exp((weights[i] as number) - top);
-      if (w > 1e-9) for (const r of new Set(p.repairs)) sums.set(r, (sums.get(r) ?? 0) + w);
+    at.forEach((n, i) => {
+      const { machine } = belief.particle(n);
+      for (const r of new Set(mainFaults(machine).map((f) => repairOf(this.world, f))))
+        sums.set(r, (sums.get(r) ?? 0) + (weights[i] as number));
     });
     return [...sums].sort((a, b) => b[1] - a[1])[0]?.[0] ?? "";
+  }
+}
+
+const repairOf = (world: World, fault: string): string => world.model.faults.find((f) => f.id === fault)?.repair ?? "";
+/** Every repair succeeds. */
+const SURELY = { uniform: () => 0 };
+
+/**
+ * Repairs that a machine needs until its cut drops again, by their place in the model, what takes most first: at most `most` of them, none
+ * where it drops as it is.
+ */
+export function needsOf(world: World, machine: TroubledMachine, most = 2): number[] {
+  const needs: number[] = [];
+  let left = machine;
+  while (needs.length < most && left.faults.length > 0 && (needs.length === 0 || strength(left) < left.needLn)) {
+    const [main] = mainFaults(left);
+    if (main === undefined) break;
+    needs.push(world.model.repairs.findIndex((r) => r.id === repairOf(world, main)));
+    left = repairedMachine(world, left, [repairOf(world, main)], [], SURELY);
+  }
+  return needs;
+}
+
+/** Lighter machines than this, against the heaviest, are left out. */
+const LIGHTEST = 1e-5;
+const MOST = 500;
+
+/** What one who knows the simulator believes of one machine, from answer to answer and from round to round. */
+export class Belief {
+  private readonly ln: Float64Array;
+  private particles: (Particle | undefined)[];
+
+  constructor(
+    private readonly oracle: Oracle,
+    used: TroubledMachine,
+  ) {
+    this.ln = oracle.fromUse(used);
+    this.particles = [...oracle.particles];
+  }
+
+  particle = (n: number): Particle => this.particles[n] as Particle;
+
+  report(n: number, check: string): Report | undefined {
+    const { machine, reports } = this.particle(n);
+    if (!reports.has(check)) reports.set(check, reportOf(machine, check, this.oracle.world.watts));
+    return reports.get(check);
+  }
+
+  /** What a machine needs until its cut drops again. */
+  needs(n: number): readonly number[] {
+    const particle = this.particle(n);
+    particle.needs ??= needsOf(this.oracle.world, particle.machine);
+    return particle.needs;
+  }
+
+  see(finding: TraceFinding): void {
+    for (let n = 0; n < this.ln.length; n++)
+      if (this.particles[n]) this.ln[n] = (this.ln[n] as number) + lnReport(this.report(n, finding.check), finding);
+  }
+
+  now(): Believed {
+    const top = this.ln.reduce((most, w, n) => (this.particles[n] && w > most ? w : most), Number.NEGATIVE_INFINITY);
+    const heavy = [...this.ln.keys()]
+      .filter((n) => this.particles[n] && (this.ln[n] as number) > top + Math.log(LIGHTEST))
+      .sort((p, q) => (this.ln[q] as number) - (this.ln[p] as number))
+      .slice(0, MOST);
+    const weights = Float64Array.from(heavy, (n) => Math.exp((this.ln[n] as number) - top));
+    const total = weights.reduce((a, b) => a + b, 0);
+    return { at: Int32Array.from(heavy), weights: weights.map((w) => w / total) };
+  }
+
+  /** A round was made: what was found on the way speaks of the machine before, what was left and the cut of the machine since. */
+  round({ done, alone, again, asFound, asLeft, cut }: RoundDone, seen: ReadonlySet<string>, random: Pick<Random, "uniform">): void {
+    for (const f of asFound) if (!seen.has(f.check)) this.see(f);
+    const { world } = this.oracle;
+    const kept = new Set(this.now().at);
+    this.particles = this.particles.map((p, n) => {
+      if (!p || !kept.has(n)) return undefined;
+      const once = repairedMachine(world, p.machine, done, alone, random);
+      const machine = again.length > 0 ? repairedMachine(world, once, again, [], random) : once;
+      return { machine, reports: new Map() };
+    });
+    // What was left alone is as it was found.
+    for (const f of [...asLeft.filter((f) => !asFound.includes(f)), cut]) this.see(f);
   }
 }
 

@@ -3,6 +3,7 @@
 import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Oracle } from "./oracle";
+import { knowAll, oracleWay } from "./oracleWay";
 import { Case, type LayoutId, LIMIT_MINUTES, type Spent, worldOf } from "./world";
 
 export interface Judged {
@@ -10,7 +11,9 @@ export interface Judged {
   readonly seed: number;
   readonly faults: readonly string[];
   readonly mains: readonly string[];
-  readonly policies: Readonly<Record<"head" | "walk" | "own", PolicyRun>>;
+  readonly policies: Readonly<Record<"head" | "walk" | "own" | "known", PolicyRun>>;
+  /** An oracle's own way, of the machines it is asked of. */
+  readonly oracle?: PolicyRun;
   readonly first?: {
     readonly repair: string;
     readonly plan: readonly string[];
@@ -74,17 +77,20 @@ for (let seed = Number(from); seed < Number(to); seed++) {
   const head = new Case(world, seed, Number(mistakes));
   const walk = new Case(world, seed, Number(mistakes));
   const own = new Case(world, seed, Number(mistakes));
+  const known = new Case(world, seed, Number(mistakes));
   const before = own.machine;
   let run: ReturnType<typeof ownWay> | undefined;
   const policies = {
     head: judged(head, () => cleanHeadFirst(head)),
     walk: judged(walk, () => walkFromTube(walk)),
+    known: judged(known, () => knowAll(known)),
     own: judged(own, () => {
       run = ownWay(own, faults === "3" ? 3 : 2);
     }),
   };
   const f = run?.first;
   let oracles: { oracleSame?: boolean; oracleAll?: boolean } = {};
+  let oracleRun: PolicyRun | undefined;
   // What can be told at all is told as well from every so manieth machine: weighing all simulated ones takes longer than all else.
   if (oracle && f && seed % Number(every) === 0) {
     const everything = new Case(world, seed, Number(mistakes));
@@ -93,6 +99,9 @@ for (let seed = Number(from); seed < Number(to); seed++) {
       oracleSame: own.mainRepairs.has(oracle.best(before, f.findings)),
       oracleAll: own.mainRepairs.has(oracle.best(before, all)),
     };
+    const by = oracle;
+    const his = new Case(world, seed, Number(mistakes));
+    oracleRun = judged(his, () => oracleWay(his, by));
   }
   const line: Judged = {
     layout: world.id,
@@ -100,6 +109,7 @@ for (let seed = Number(from); seed < Number(to); seed++) {
     faults: before.faults.map((x) => x.id),
     mains: [...own.mains],
     policies,
+    ...(oracleRun ? { oracle: oracleRun } : {}),
     spent: own.spent,
     story: own.story.join(" "),
     again: run?.again ?? 0,

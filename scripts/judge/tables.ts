@@ -6,7 +6,7 @@ const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / Math.max
 const quantile = (xs: readonly number[], q: number) =>
   [...xs].sort((a, b) => a - b)[Math.min(xs.length - 1, Math.floor(q * xs.length))] ?? 0;
 
-const NAMES = { head: "clean all, head first", walk: "walk from the tube", own: "Clenor" } as const;
+const NAMES = { head: "clean all, head first", walk: "walk from the tube", own: "Clenor", known: "who knows every fault" } as const;
 
 function policyLine(name: string, runs: readonly PolicyRun[]): string {
   const minutes = runs.map((r) => r.minutes);
@@ -41,11 +41,24 @@ export function tables(all: readonly Judged[]): string {
     out.push(
       `\n${layout}: ${some.length} machines${" ".repeat(Math.max(1, 14 - layout.length))}   first  1 round 2 rounds minutes  median    p90  given up  needless`,
     );
-    for (const p of ["head", "walk", "own"] as const)
+    for (const p of ["head", "walk", "own", "known"] as const)
       out.push(
         policyLine(
           NAMES[p],
           some.map((j) => j.policies[p]),
+        ),
+      );
+    const both = some.filter((j) => j.oracle);
+    if (both.length > 0)
+      out.push(
+        `  of ${both.length} of them`,
+        policyLine(
+          "Clenor",
+          both.map((j) => j.policies.own),
+        ),
+        policyLine(
+          "who knows the simulator",
+          both.flatMap((j) => j.oracle ?? []),
         ),
       );
     const firsts = some.flatMap((j) => j.first ?? []);

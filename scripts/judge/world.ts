@@ -256,20 +256,14 @@ export class Case {
 
   /** Takes from the machine what repairs mend; what was left alone is not wiped, but it goes back as it should. */
   private apply(done: readonly string[], alone: readonly string[] = []): void {
-    const { faults: all } = this.world.model;
-    const wiped = done.filter((id) => !alone.includes(id));
-    const faults = all.filter((f) => isMendedBy(f, done) && !alone.includes(f.repair));
-    const served = new Set(all.filter((f) => done.includes(f.repair)).map((f) => f.station));
+    const served = new Set(this.world.model.faults.filter((f) => done.includes(f.repair)).map((f) => f.station));
     for (const station of served) if (!this.faulty.has(station)) this.needless.add(station);
-    this.machine = mended(this.machine, new Set(faults.map((f) => f.id)), this.cleanedBy(wiped), this.randomOf(`round ${done.join()}`));
+    this.machine = repairedMachine(this.world, this.machine, done, alone, this.randomOf(`round ${done.join()}`));
   }
-
-  private cleanedBy = (done: readonly string[]): string[] =>
-    done.flatMap((id) => (/^(clean|replace)-/.test(id) ? (this.world.model.faults.find((f) => f.repair === id)?.station ?? []) : []));
 
   /** Grades of the optics that repairs clean or replace, as they are now. */
   private gradesOf(done: readonly string[]): TraceFinding[] {
-    const cleaned = new Set(this.cleanedBy(done));
+    const cleaned = new Set(cleanedBy(this.world, done));
     return this.world.spec.stations
       .filter((s) => cleaned.has(s.id))
       .map((s) => lookCheckOf(s))
@@ -284,7 +278,7 @@ export class Case {
   }
 
   private isLook({ check }: TraceFinding, repair: string): boolean {
-    const [cleaned] = this.cleanedBy([repair]);
+    const [cleaned] = cleanedBy(this.world, [repair]);
     return this.world.spec.stations.some((s) => s.id === cleaned && lookCheckOf(s) === check);
   }
 
@@ -313,6 +307,23 @@ export class Case {
   private get isNearlySound(): boolean {
     return this.machine.faults.length === 0 || soundStrength(this.machine) - strength(this.machine) < 0.04;
   }
+}
+
+/** Stations whose optic repairs clean or replace. */
+const cleanedBy = ({ model }: World, done: readonly string[]): string[] =>
+  done.flatMap((id) => (/^(clean|replace)-/.test(id) ? (model.faults.find((f) => f.repair === id)?.station ?? []) : []));
+
+/** The machine after repairs; of those `alone` the part was found clear: it is not wiped, but goes back as it should. */
+export function repairedMachine(
+  world: World,
+  machine: TroubledMachine,
+  done: readonly string[],
+  alone: readonly string[],
+  random: Pick<Random, "uniform">,
+): TroubledMachine {
+  const faults = world.model.faults.filter((f) => isMendedBy(f, done) && !alone.includes(f.repair));
+  const wiped = done.filter((id) => !alone.includes(id));
+  return mended(machine, new Set(faults.map((f) => f.id)), cleanedBy(world, wiped), random);
 }
 
 const told = ({ check, outcome, value }: TraceFinding): string => `${check}=${outcome ?? value?.toFixed(2)}`;
