@@ -4,11 +4,6 @@ import { SLIP } from "./findings";
 import type { Predictive } from "./losses";
 import type { SetPosterior } from "./weigh";
 
-/**
- * Ln effective power that an owner's usual cut needs: the usual setting leaves 8 % below the v50 of a good machine, on top of
- * the fouling between two rounds.
- */
-const USUAL_NEED = Math.log(0.87);
 /** How far below the need a cut still hangs, and how far it only marks the surface, in ln effective power. */
 const HANGS_WITHIN = 0.07;
 const SURFACE_BELOW = 0.55;
@@ -18,7 +13,7 @@ const CUT_SD = 0.05;
  * P(through, hangs, part-through, surface-only) of a cut that needs `neededLnRatio`, for ln effective power N(mean, variance): a
  * censored reading, through means at least the need, anything less at most.
  */
-export function cutOutcomes(mean: number, variance: number, out: Float64Array, neededLnRatio = USUAL_NEED): void {
+export function cutOutcomes(mean: number, variance: number, out: Float64Array, neededLnRatio: number): void {
   const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
   const surface = tabledNormalCdf((neededLnRatio - SURFACE_BELOW - mean) / sd);
   const part = tabledNormalCdf((neededLnRatio - HANGS_WITHIN - mean) / sd);
@@ -39,7 +34,7 @@ const MEANT = 1 - SLIP;
 const SLIPPED = SLIP / 4;
 
 /** Probability of the one outcome that was seen: the same as in `cutOutcomes`, for the inner loop. */
-export function cutLikelihood(mean: number, variance: number, outcome: number, neededLnRatio = USUAL_NEED, orWorse = false): number {
+export function cutLikelihood(mean: number, variance: number, outcome: number, neededLnRatio: number, orWorse = false): number {
   const gap = neededLnRatio - mean;
   const sd = Math.sqrt(variance + CUT_SD * CUT_SD);
   const above = outcome === 0 ? 1 : cdf((gap - BELOW[outcome]!) / sd);
@@ -47,10 +42,10 @@ export function cutLikelihood(mean: number, variance: number, outcome: number, n
   return MEANT * (above - below) + SLIPPED;
 }
 
-/** A cut that was made: the place of its outcome among `cutOutcomes`, and what it needed where that is known. */
+/** A cut that was made: the place of its outcome among `cutOutcomes`, and and what it needed. */
 export interface CutMade {
   readonly outcome: number;
-  readonly neededLnRatio?: number | undefined;
+  readonly neededLnRatio: number;
   /** Whether it may have been worse: who says that it does not cut through does not say how far it came. */
   readonly orWorse?: boolean | undefined;
 }

@@ -111,13 +111,13 @@ describe("two causes at once", () => {
   it("are rarer than their rates' product, less so where one is dirt, and not at all where one is no cause of what was reported", () => {
     const weigh = setPrior(model, {}, "power");
     const rarer = (...states: [number, number]) => weigh(...states, -1) / (weigh(states[0], -1, -1) * weigh(states[1], -1, -1));
-    expect(rarer(focus, loose)).toBeCloseTo(0.4, 9);
-    expect(rarer(focus, film)).toBeCloseTo(0.55, 9);
+    expect(rarer(focus, loose)).toBeCloseTo(0.3, 9);
+    expect(rarer(focus, film)).toBeCloseTo(0.4, 9);
     expect(rarer(focus, rails)).toBeCloseTo(1, 9);
     const three = (a: number, b: number, c: number) => weigh(a, b, c) / (weigh(a, -1, -1) * weigh(b, -1, -1) * weigh(c, -1, -1));
-    expect(three(flipped, loose, focus)).toBeCloseTo(0.16, 9);
-    expect(three(flipped, film, focus)).toBeCloseTo(0.22, 9);
-    expect(three(flipped, rails, focus)).toBeCloseTo(0.4, 9);
+    expect(three(flipped, loose, focus)).toBeCloseTo(0.09, 9);
+    expect(three(flipped, film, focus)).toBeCloseTo(0.12, 9);
+    expect(three(flipped, rails, focus)).toBeCloseTo(0.3, 9);
   });
 });
 
@@ -127,7 +127,7 @@ describe("a grade", () => {
       trace(model, { symptom: "power", findings: [said("known-cut", "part-through"), said("mirror-look@1", grade)] });
     const loss = (grade: string) => left(grade).stations.find((s) => s.id === "mirror-1")?.lossPercent.mid ?? 0;
     expect(loss("clear")).toBeLessThan(2);
-    expect(loss("film")).toBeGreaterThan(loss("haze") + 2);
+    expect(loss("film")).toBeGreaterThan(loss("haze") + 1);
     expect(loss("spots")).toBeGreaterThan(loss("film") + 4);
   });
 });

@@ -5,7 +5,7 @@ import type { Symptom, TraceModel } from "./types";
 /** Certainty at which the repair is simply done. */
 export const SURE = 0.9;
 /** What a fault takes (ln power, as a cut sees it) for its proof to fail because of it, and its share of another complaint. */
-const NEEDED_LOSS = 0.05;
+const NEEDED_LOSS = 0.08;
 const NEEDED_SHARE = 0.3;
 
 /** Losses this near each other (ln power) are alike: whichever of the two is mended first, it was right. */

@@ -146,5 +146,7 @@ describe("a layout's share of the trade", () => {
     expect(model.checks.filter((c) => c.gated).every((c) => c.measures?.kind === "power")).toBe(true);
     expect(model.background.find((b) => b.station === "lens")).toEqual({ station: "lens", intervalPlyHours: 8, lossAtInterval: 0.02 });
     expect(model.background.some((b) => b.station === "tube")).toBe(false);
+    // Four optics with the haze of an interval, and eight percent to spare.
+    expect(model.usualNeedLn).toBeCloseTo(-0.16, 12);
   });
 });

@@ -91,6 +91,8 @@ export interface LayoutSpec {
 
 /** Loss that one interval of ordinary fouling brings: about the haze grade. */
 const LOSS_AT_INTERVAL = 0.02;
+/** What the usual setting leaves (ln effective power) below the v50 of a good machine, on top of the fouling between two rounds. */
+const USUAL_RESERVE = 0.08;
 /** Ln power that a light and a heavy fault take where nothing else is said (M6), and their spread. */
 const USUAL_LOSS: BySeverity<number> = [0.06, 0.22];
 const USUAL_SD: BySeverity<number> = [0.03, 0.12];
@@ -253,17 +255,22 @@ export function expandModel(
     return from.map((k) => make(template.id.replace("@k", `@${k}`), k === head, k));
   });
   const used = new Set(expandedFaults.map((f) => f.repair));
-  const held = (fault: FaultSpec): FaultSpec => ({ ...fault, effects: { ...fault.effects, ...holdingBack(fault, expandedChecks) } });
 
+  const background = layout.stations
+    .filter((s) => ROLE_TRAITS[s.role].isOptic)
+    .map((s) => ({ station: s.id, intervalPlyHours: layout.intervalPlyHours[s.id] ?? 40, lossAtInterval: LOSS_AT_INTERVAL }));
+  const fouling = background.reduce((sum, b) => sum + b.lossAtInterval, 0);
+  // Between two rounds half of the fouling is there.
+  const spare = USUAL_RESERVE + fouling / 2;
+  const held = (fault: FaultSpec): FaultSpec => ({ ...fault, effects: { ...fault.effects, ...holdingBack(fault, expandedChecks, spare) } });
   return {
     stations: layout.stations,
     systems: layout.systems,
     faults: expandedFaults.map(held),
     checks: expandedChecks,
     repairs: expandedRepairs.filter((r) => used.has(r.id)),
-    background: layout.stations
-      .filter((s) => ROLE_TRAITS[s.role].isOptic)
-      .map((s) => ({ station: s.id, intervalPlyHours: layout.intervalPlyHours[s.id] ?? 40, lossAtInterval: LOSS_AT_INTERVAL })),
+    background,
+    usualNeedLn: -(USUAL_RESERVE + fouling),
     beamRadiusMm: layout.beamRadiusMm,
   };
 }

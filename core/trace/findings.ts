@@ -9,9 +9,12 @@ export const SLIP = 0.01;
 export interface OutcomeFinding {
   readonly check: CheckSpec;
   readonly outcome: number;
-  /** For a cut at a setting of its own. */
-  readonly neededLnRatio?: number | undefined;
   readonly complaint: boolean;
+}
+
+/** A cut that was made, and what it needed to drop. */
+export interface CutFinding extends OutcomeFinding {
+  readonly neededLnRatio: number;
   /** For a cut that is complained of. */
   readonly orWorse?: boolean;
 }
@@ -30,7 +33,7 @@ export interface SortedFindings {
   /** Of the light; the grade of a look stands among the outcomes as well. */
   readonly losses: readonly LossReading[];
   /** Cuts that were made, each a reading of its own. */
-  readonly cuts: readonly OutcomeFinding[];
+  readonly cuts: readonly CutFinding[];
   readonly suspect: readonly { readonly check: string; readonly reason: string }[];
 }
 
@@ -64,7 +67,7 @@ export function sortFindings(model: TraceModel, input: Pick<TraceInput, "finding
   const outcomes = new Map<string, OutcomeFinding>();
   const values = new Map<string, { check: CheckSpec; deviation: number; precision: number }>();
   const losses: LossReading[] = [];
-  const cuts: OutcomeFinding[] = [];
+  const cuts: CutFinding[] = [];
   const suspect: { check: string; reason: string }[] = [];
   for (const finding of input.findings ?? []) {
     const check = model.checks.find((c) => c.id === finding.check);
@@ -88,8 +91,8 @@ export function sortFindings(model: TraceModel, input: Pick<TraceInput, "finding
     } else if (finding.outcome !== undefined) {
       const outcome = check.outcomes.indexOf(finding.outcome);
       if (outcome < 0) throw new RangeError(`check "${check.id}" has no outcome "${finding.outcome}"`);
-      const said = { check, outcome, neededLnRatio: finding.neededLnRatio, complaint: finding.complaint === true };
-      if (check.measures?.kind === "cut") cuts.push(said);
+      const said = { check, outcome, complaint: finding.complaint === true };
+      if (check.measures?.kind === "cut") cuts.push({ ...said, neededLnRatio: finding.neededLnRatio ?? model.usualNeedLn });
       else outcomes.set(check.id, said);
     }
   }
@@ -109,7 +112,7 @@ export function sortFindings(model: TraceModel, input: Pick<TraceInput, "finding
  * Cuts as they count: what an owner comes with failed more than once, so badly or worse, and speaks until the cut is made again; every cut
  * that is made is a reading of its own.
  */
-function countedCuts(cuts: readonly OutcomeFinding[]): OutcomeFinding[] {
+function countedCuts(cuts: readonly CutFinding[]): CutFinding[] {
   const madeAgain = new Set(cuts.filter((c) => !c.complaint).map((c) => c.check.id));
   return cuts.flatMap((c) => {
     if (!c.complaint || c.outcome === 0) return [c];

@@ -1,6 +1,6 @@
 /** What the readings of the light and the cuts that were made say of a set of faults, together. */
 import { type CutLaw, cutsLikelihood, predictiveMoments } from "./cutReading";
-import type { OutcomeFinding } from "./findings";
+import type { CutFinding } from "./findings";
 import { type LossModel, lossModel } from "./losses";
 import type { LossReading } from "./readings";
 import type { TraceModel, TraceUsage } from "./types";
@@ -17,11 +17,11 @@ export function lossLaw(
   model: TraceModel,
   usages: readonly TraceUsage[],
   readings: readonly LossReading[],
-  cuts: readonly OutcomeFinding[],
+  cuts: readonly CutFinding[],
 ): LossLaw {
   const losses = lossModel(model, usages, readings);
   const scratch = losses.newPosterior();
-  const timeOf = ({ check }: OutcomeFinding) => check.past?.time ?? losses.now;
+  const timeOf = ({ check }: CutFinding) => check.past?.time ?? losses.now;
   const made = [...new Set(cuts.map(timeOf))].map((time) => ({
     light: losses.predict({ kind: "ladder", at: model.stations.length - 1, time }),
     likelihood: cutsLikelihood(cuts.filter((cut) => timeOf(cut) === time)),

@@ -219,7 +219,7 @@ const NOT_TRIED: Tried = { outcome: -1, ends: () => false };
 
 /** What a check must save besides its own minutes to be worth the interruption, and what any must save, however short it is. */
 const WORTH_MINUTES = 3;
-const LEAST_SAVED = 7;
+const LEAST_SAVED = 5;
 /**
  * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
  * plan where several do, above all before a repair that is dear where it is wrong.
@@ -280,7 +280,7 @@ function candidateOf(
     const m = { mean: 0, variance: 0 };
     const fill: OutcomeFill = (a, b, c, out) => {
       moments(a, b, c, m);
-      cutOutcomes(m.mean, m.variance, out);
+      cutOutcomes(m.mean, m.variance, out, model.usualNeedLn);
     };
     return { check, labels: check.outcomes, fill, minutes };
   }

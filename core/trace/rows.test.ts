@@ -40,7 +40,7 @@ describe("a row of sets", () => {
       fc.property(readings, someSet, fc.integer({ min: 0, max: 3 }), (rs, set, outcome) => {
         const losses = lossModel(model, [{}], rs);
         const light = losses.predict({ kind: "ladder", at: model.stations.length - 1, time: 0 });
-        const likelihood = (mean: number, variance: number) => cutLikelihood(mean, variance, outcome);
+        const likelihood = (mean: number, variance: number) => cutLikelihood(mean, variance, outcome, model.usualNeedLn);
         const row = lightRow(losses, [{ light, likelihood }]);
         const [a = -1, b = -1, c = -1] = set;
         const added = set.at(-1) as number;

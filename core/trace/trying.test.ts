@@ -34,8 +34,8 @@ describe("a cut with something else in the place of one suspect", () => {
     const withBoth = cutsNow("lens-swap", state("lens-damaged", heavy), state("mirror-dirty@2", heavy), state("tube-aged", heavy));
     expect(alone).toBeGreaterThan(0.8);
     expect(withLittle).toBeGreaterThan(0.5 * alone);
-    expect(withLittle).toBeLessThan(0.8 * alone);
-    expect(withMuch).toBeLessThan(0.25 * alone);
+    expect(withLittle).toBeLessThan(0.85 * alone);
+    expect(withMuch).toBeLessThan(0.3 * alone);
     expect(withBoth).toBeLessThan(withMuch);
   });
 
@@ -64,7 +64,7 @@ describe("a cut with something else in the place of one suspect", () => {
       const fault = answer.faults.find((f) => f.id === "mirror-dirty@2");
       return (fault?.probability ?? 0) * (fault?.heavy ?? 0);
     };
-    expect(heavyOf(after)).toBeLessThan(0.35 * heavyOf(before));
+    expect(heavyOf(after)).toBeLessThan(0.4 * heavyOf(before));
     expect(after.repairs[0]?.id).toMatch(/lens/);
   });
 

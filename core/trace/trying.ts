@@ -6,14 +6,16 @@ import { normalCdf } from "#core/normal";
 import { isMendedBy } from "./mending";
 import type { CheckSpec, FaultSpec } from "./types";
 
-/** Ln effective power that a cut which fails usually has left before it drops, where nothing else is wrong, and the spread of that. */
-const CUT_MARGIN_LN = 0.09;
-const CUT_MARGIN_SD = 0.07;
+/** Spread (ln effective power) of what the usual cut has to spare where nothing is wrong. */
+const SPARE_SD = 0.07;
 
-/** How a fault keeps a cut from dropping although something else is in the place of what was at fault besides: it is one cut of what is left. */
-export function holdingBack(fault: FaultSpec, checks: readonly CheckSpec[]): FaultSpec["effects"] {
+/**
+ * How a fault keeps a cut from dropping although something else is in the place of what was at fault besides: it is one cut of what is left.
+ * `spareLn` is the ln effective power that the usual cut has to spare where nothing is wrong.
+ */
+export function holdingBack(fault: FaultSpec, checks: readonly CheckSpec[], spareLn: number): FaultSpec["effects"] {
   const drops = (severity: 0 | 1): number =>
-    normalCdf((CUT_MARGIN_LN - fault.loss[severity] * fault.cutGain) / Math.hypot(CUT_MARGIN_SD, fault.lossSd[severity] * fault.cutGain));
+    normalCdf((spareLn - fault.loss[severity] * fault.cutGain) / Math.hypot(SPARE_SD, fault.lossSd[severity] * fault.cutGain));
   const held = checks.filter((c) => c.tries !== undefined && !isMendedBy(fault, [c.tries.repair]) && fault.loss.some((l) => l > 0));
   return Object.fromEntries(held.map((c) => [c.id, [{ kind: "holds", light: drops(0), heavy: drops(1) }]]));
 }

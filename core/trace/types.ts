@@ -130,6 +130,8 @@ export interface TraceModel {
   readonly repairs: readonly RepairSpec[];
   /** Expected fouling: loss in ln power at the end of an optic's interval, and that interval. */
   readonly background: readonly { readonly station: string; readonly intervalPlyHours: number; readonly lossAtInterval: number }[];
+  /** Ln effective power, against the baseline, that its owner's usual cut needs to drop. */
+  readonly usualNeedLn: number;
   /** Beam radius (mm) used to turn aim losses into offsets. */
   readonly beamRadiusMm: number;
 }
@@ -161,7 +163,7 @@ export interface TraceFinding {
   /** Standard error of the value in its own unit. */
   readonly sd?: number | undefined;
   readonly setPercent?: number | undefined;
-  /** For a cut at a setting of its own: ln effective power it needs to drop, against the baseline. */
+  /** For a cut at a setting of its own: ln effective power it needs to drop, against the baseline; the usual cut's where it is not given. */
   readonly neededLnRatio?: number | undefined;
   /** What the owner came with, not the answer to a question: nobody complains of a thing looked at once and badly. */
   readonly complaint?: boolean | undefined;

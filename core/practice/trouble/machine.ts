@@ -44,6 +44,13 @@ const NO_BEAM_LN = -1.2;
 
 const FAULTS_AT_ONCE = [0.62, 0.28, 0.1] as const;
 
+/** Ln power that the film of one interval takes at an optic, and the spread of that from machine to machine (ln). */
+const FILM_LN = 0.018;
+const FILM_SD = 0.4;
+/** Ln effective power that the usual setting leaves, from and over, to what a machine has at the end of its intervals. */
+const RESERVE_LN = 0.06;
+const RESERVE_OVER = 0.05;
+
 function drawUsage(spec: TroubleSpec, random: Random): TroubleUsage {
   const rated = spec.systems.includes("fins") ? 5000 : 3000;
   const worked = spec.stations.filter((s) => spec.intervalPlyHours[s.id] !== undefined);
@@ -59,17 +66,19 @@ function drawUsage(spec: TroubleSpec, random: Random): TroubleUsage {
 
 /** A machine whose usual cut fails, drawn from the generator. */
 export function drawTroubled(spec: TroubleSpec, random: Random): TroubledMachine {
+  // As often as they are in trouble together: drawn once, since of many faults more machines are weak.
+  const u = random.uniform();
+  const count = u < FAULTS_AT_ONCE[0] ? 1 : u < FAULTS_AT_ONCE[0] + FAULTS_AT_ONCE[1] ? 2 : 3;
   for (;;) {
     const usage = drawUsage(spec, random);
     const film = Object.fromEntries(
       Object.entries(usage.dose).map(([station, dose]) => [
         station,
-        0.018 * Math.min(1, dose / (spec.intervalPlyHours[station] as number)) * Math.exp(0.4 * random.normal()),
+        FILM_LN * Math.min(1, dose / (spec.intervalPlyHours[station] as number)) * Math.exp(FILM_SD * random.normal()),
       ]),
     );
-    const u = random.uniform();
-    const count = u < FAULTS_AT_ONCE[0] ? 1 : u < FAULTS_AT_ONCE[0] + FAULTS_AT_ONCE[1] ? 2 : 3;
-    const needLn = -0.115 - 0.05 * random.uniform();
+    const filmed = Object.fromEntries(Object.keys(film).map((station) => [station, FILM_LN * Math.exp(FILM_SD ** 2 / 2)]));
+    const needLn = strength({ spec, film: filmed, faults: [] }) - RESERVE_LN - RESERVE_OVER * random.uniform();
     const m: TroubledMachine = { spec, usage, film, needLn, faults: drawFaults(spec, usage, count, random) };
     if (strength(m) < needLn && strength(m) > NO_BEAM_LN && mainFaults(m).length > 0) return m;
   }
@@ -78,7 +87,12 @@ export function drawTroubled(spec: TroubleSpec, random: Random): TroubledMachine
 /** How often a repair that fits mends what it is for. */
 const MENDS = 0.96;
 /** The machine after repairs: what they are for is gone nearly always, and what was cleaned is clean. */
-export function mended(m: TroubledMachine, faults: ReadonlySet<string>, cleaned: readonly string[], random: Random): TroubledMachine {
+export function mended(
+  m: TroubledMachine,
+  faults: ReadonlySet<string>,
+  cleaned: readonly string[],
+  random: Pick<Random, "uniform">,
+): TroubledMachine {
   const film = { ...m.film };
   const dose = { ...m.usage.dose };
   for (const station of cleaned) {

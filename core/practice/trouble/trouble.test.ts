@@ -30,6 +30,20 @@ describe("a practice machine in trouble", () => {
     );
   });
 
+  it("passes its usual cut nineteen times in twenty when nothing is wrong, on every layout, and still at the end of its intervals", () => {
+    for (const preset of Object.keys(layouts)) {
+      const random = seededRandom(17);
+      const passes = Array.from({ length: 60 }, () => {
+        const m = drawTroubled(specOf(preset), random);
+        const film = Object.fromEntries(Object.keys(m.film).map((station) => [station, 0.018]));
+        const through = (film: typeof m.film) => reportOf({ ...m, film, faults: [] }, "known-cut", {})?.outcomes?.through ?? 0;
+        expect(through(film)).toBeGreaterThan(0.85);
+        return through(m.film);
+      });
+      expect(passes.reduce((a, b) => a + b, 0) / passes.length).toBeGreaterThan(0.95);
+    }
+  });
+
   it("is as good as sound once every fault is mended, and never better for a fault", () => {
     fc.assert(
       fc.property(seeds, presets, (seed, preset) => {
