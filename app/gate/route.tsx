@@ -28,7 +28,7 @@ export default function Gate({ loaderData: d }: Route.ComponentProps) {
       <MachineRail />
       <main className="page stack loose">
         <div>
-          <h1 className="verdict">{d.answer?.headline ?? "Will it cut through?"}</h1>
+          <h1 className="verdict">{d.stop ?? d.answer?.headline ?? "Will it cut through?"}</h1>
           <p className="lead">
             {d.answer?.lead ??
               "Before a long job: say what is cut and what is at stake. The answer comes from the power the machine has today."}

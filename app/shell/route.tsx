@@ -1,4 +1,4 @@
-/** Bar, warning that the machine is apart, and the beam line that every place of a machine shares. */
+/** Bar, warnings that the machine is not to be fired, and the beam line that every place of a machine shares. */
 import { Button } from "antd";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate } from "react-router";
@@ -86,6 +86,12 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         <div className="apart" role="status">
           <span>Machine apart: do not fire.</span>
           {here ? null : <Link to={`/${slug}/round/${openRound.id}`}>To the open round</Link>}
+        </div>
+      ) : null}
+      {loaderData.broken && !openRound?.apart && !here && pathname !== `/${slug}/today` ? (
+        <div className="apart" role="status">
+          <span>Do not fire: {loaderData.broken}.</span>
+          <Link to={`/${slug}/today`}>What to do</Link>
         </div>
       ) : null}
       {loaderData.isAiming && pathname !== `/${slug}/aim` ? (

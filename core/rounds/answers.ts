@@ -60,13 +60,9 @@ export function nextStep(steps: readonly Step[], answers: ReadonlyMap<string, Ro
   return i < 0 ? steps.length : i;
 }
 
-export interface RoundRecord {
-  readonly kind: "grade" | "service" | "note";
-  readonly atMs: number;
-  readonly payload: EventPayload["grade"] | EventPayload["service"] | EventPayload["note"];
-  readonly key: string;
-  readonly stepId: string;
-}
+export type RoundRecord = { readonly atMs: number; readonly key: string; readonly stepId: string } & {
+  readonly [K in "grade" | "service" | "note"]: { readonly kind: K; readonly payload: EventPayload[K] };
+}["grade" | "service" | "note"];
 
 /** Whether a step was done, not passed over, and not answered with what leaves it undone. */
 export const isServed = (step: Step, answer: RoundAnswer | undefined): boolean =>

@@ -1,4 +1,4 @@
-import { type Chain, countUpTo, type EventLog, type EventOf } from "#core/events";
+import { type Chain, countUpTo, type EventLog, type EventOf, type EventPayload } from "#core/events";
 import type { Usage } from "./usage";
 
 /** Times (ms, rising) at which a station was serviced. */
@@ -15,6 +15,9 @@ interface StationServices {
 
 const NONE: StationServices = { cleaned: [], plain: [], replaced: [], mended: [], byTask: new Map() };
 const sorted = new WeakMap<Chain<EventOf<"service">>, ReadonlyMap<string, StationServices>>();
+
+/** Whether a service may have mended something: all but a look. */
+export const mends = (what: EventPayload["service"]["what"]): boolean => what !== "checked" && what !== "seat-opened";
 
 /** Services by station, sorted once for a list of them. */
 function servicesAt(log: EventLog, station: string): StationServices {
@@ -40,7 +43,7 @@ function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string,
       if (times) times.push(atMs);
       else own.byTask.set(payload.task, [atMs]);
     }
-    if (payload.what !== "checked" && payload.what !== "seat-opened") own.mended.push(atMs);
+    if (mends(payload.what)) own.mended.push(atMs);
     if (payload.what !== "cleaned" && payload.what !== "replaced") continue;
     own.cleaned.push(atMs);
     if (payload.task === undefined) own.plain.push(atMs);

@@ -7,6 +7,7 @@ import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
+import { stopWords } from "../machine/stop";
 import { number } from "../words";
 import { finishGood } from "./finish";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
@@ -29,7 +30,8 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
   if (intent === "start") return start(services, g, reader);
   const { sitting } = aiming;
   if (!sitting) return { errors: { "": "Nobody is aiming this machine any more: it was ended, perhaps on another device." } };
-  if (g.openRound?.apart && intent !== "leave") return { errors: { "": "The machine is apart: do not fire. Finish that round first." } };
+  const stop = stopWords(g);
+  if (stop !== undefined && intent !== "leave" && intent !== "undo") return { errors: { "": stop } };
   switch (intent) {
     case "undo":
       await withdrawEntry(services.store, sitting.id, recordId(reader.text("entry")) ?? 0, g.nowMs);
@@ -55,7 +57,8 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
 }
 
 async function start(services: Services, g: Gathered, reader: FormReader): Promise<Acted> {
-  if (g.openRound?.apart) return { errors: { "": "The machine is apart: do not fire. Finish that round first." } };
+  const stop = stopWords(g);
+  if (stop !== undefined) return { errors: { "": stop } };
   if (reader.text("safe") === undefined) return { errors: { safe: "Tick it when it is so. Nothing is fired before that." } };
   const sent = sentAs(`aim ${g.machine.id}`, reader);
   await once(services.store, sent, g.nowMs, (tx) =>

@@ -20,6 +20,7 @@ import { listFindings } from "#store/cases";
 import { findingWords } from "../cases/words";
 import type { Services } from "../context";
 import type { Gathered, OpenCase } from "../machine/gather";
+import { stopWords } from "../machine/stop";
 import { number, sinceDay, theStation } from "../words";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
 import { acrossWords, frameAt, isClosed, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
@@ -33,6 +34,8 @@ export async function aimView(services: Services, g: Gathered, caseId?: number) 
     machine: g.machine.name,
     openCase: openCase && { id: openCase.id, number: openCase.number, title: openCase.title },
     openRound: g.openRound,
+    /** Why nothing is fired now. */
+    stop: stopWords(g),
   };
   if ("problem" in aiming) return { ...about, problem: aiming.problem, open: undefined, screws: [], last: undefined };
   return {

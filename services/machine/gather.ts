@@ -2,8 +2,18 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
-import { isApart } from "#core/rounds";
-import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
+import { isApart, type RoundRecord, roundRecords } from "#core/rounds";
+import {
+  type DueTask,
+  doseSinceClean,
+  dueTasks,
+  isKnownAt,
+  lastMendedMs,
+  lastReplacedMs,
+  mends,
+  type Usage,
+  usageAt,
+} from "#core/schedule";
 import type { Condition } from "#core/wear";
 import { type Finding, faultSpans, foundFaults, listFindings, lookFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
@@ -81,12 +91,16 @@ export interface OpenRound {
   readonly id: number;
   readonly title: string;
   readonly apart: boolean;
+  /** What was seen and done in it so far; it goes into the log when the round is ended. */
+  readonly records: readonly RoundRecord[];
 }
 
 async function openRound(services: Services, machine: Machine): Promise<OpenRound | undefined> {
   const line = await openRoundOf(services.store, machine.id);
   const round = line && (await findRound(services.store, machine.id, line.id));
-  return round && { id: round.id, title: round.title, apart: isApart(planOfRound(tradeOf(machine), round).steps, round.answers) };
+  if (!round) return undefined;
+  const { steps } = planOfRound(tradeOf(machine), round);
+  return { id: round.id, title: round.title, apart: isApart(steps, round.answers), records: roundRecords(steps, round.answers) };
 }
 
 /** A case that is open, with what was done and what nobody knows in it. */
@@ -127,19 +141,21 @@ async function mendedIn(services: Services, machine: Machine, openCase: TraceCas
 }
 
 /** What matters most about a machine, without its condition. */
-export interface MachineState {
+export interface MachineState extends Pick<Gathered, "trade" | "grades" | "nowMs"> {
   readonly openRound: OpenRound | undefined;
   readonly openCases: readonly TraceCase[];
   readonly due: readonly DueTask[];
 }
 
 export async function stateOf(services: Services, machine: Machine): Promise<MachineState> {
-  const [{ due }, open, cases] = await Promise.all([
-    inUse(services, machine, services.nowMs()),
+  const nowMs = services.nowMs();
+  const [{ due, log, trade }, open, cases, looks] = await Promise.all([
+    inUse(services, machine, nowMs),
     openRound(services, machine),
     openCasesOf(services.store, machine.id),
+    lookFindings(services.store, machine.id),
   ]);
-  return { openRound: open, openCases: cases, due };
+  return { trade, nowMs, grades: gradesOf(log, trade, looks, open), openRound: open, openCases: cases, due };
 }
 
 export async function gather(services: Services, slug: string): Promise<Gathered> {
@@ -169,7 +185,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     materials,
     logStartMs: use.logStartMs,
     doses: new Map(trade.layout.stations.map((s) => [s.id, doseSinceClean(counters, log, s.id, nowMs)])),
-    grades: gradesOf(log, trade, await lookFindings(services.store, machine.id)),
+    grades: gradesOf(log, trade, await lookFindings(services.store, machine.id), open),
     due: use.due,
     baseline,
     // The one costly figure: worked out when a place asks for it, once.
@@ -202,8 +218,16 @@ function firstOnsetMs(cases: readonly TraceCase[]): number | undefined {
   return cases.length === 0 ? undefined : Math.min(...cases.map((c) => c.onsetMs));
 }
 
-/** Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. */
-function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {
+/**
+ * Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case; what the open round has seen and
+ * done counts as soon as it is answered, though it is in the log only once the round is ended.
+ */
+function gradesOf(
+  log: EventLog,
+  trade: Trade,
+  looks: Awaited<ReturnType<typeof lookFindings>>,
+  open: OpenRound | undefined,
+): Map<string, GivenGrade> {
   const grades = new Map(lastGrades(log.kinds.grade));
   for (const look of looks) {
     const station = trade.layout.stations.find((s) => lookCheckOf(s) === look.check)?.id;
@@ -212,14 +236,27 @@ function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof 
       grades.set(station, { grade: grade as Grade, atMs: look.atMs, phase: "as-found" });
   }
   for (const [station, given] of grades) if (isMended(log, station, given)) grades.delete(station);
+  for (const record of [...(open?.records ?? [])].sort((a, b) => a.atMs - b.atMs)) {
+    if (record.kind === "note") continue;
+    const { station } = record.payload;
+    const was = grades.get(station);
+    if (was && was.atMs > record.atMs) continue;
+    if (record.kind === "grade") {
+      const { grade, phase, seen } = record.payload;
+      grades.set(station, { grade: grade as Grade, atMs: record.atMs, phase, seen });
+    } else if (was && (record.payload.what === "replaced" || (mends(record.payload.what) && goesWithAClean(was)))) grades.delete(station);
+  }
   return grades;
 }
 
-/** Whether what was graded is gone: with the part, or with a clean or a repair that came after the look. No clean mends damage. */
-function isMended(log: EventLog, station: string, { grade, atMs, phase }: GivenGrade): boolean {
-  const after = (ms: number | undefined) => ms !== undefined && ms > atMs;
+/** No clean mends damage, and what was left so after one is not clean by it. */
+const goesWithAClean = ({ grade, phase }: GivenGrade): boolean => grade > 0 && grade < 4 && phase === "as-found";
+
+/** Whether what was graded is gone: with the part, or with a clean or a repair that came after the look. */
+function isMended(log: EventLog, station: string, given: GivenGrade): boolean {
+  const after = (ms: number | undefined) => ms !== undefined && ms > given.atMs;
   if (after(lastReplacedMs(log, station))) return true;
-  return grade > 0 && grade < 4 && phase === "as-found" && after(lastMendedMs(log, station));
+  return goesWithAClean(given) && after(lastMendedMs(log, station));
 }
 
 const graded = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, GivenGrade>>();

@@ -3,6 +3,7 @@ import { openSittingOf } from "#store/aim";
 import type { Services } from "../context";
 import { beamLine } from "./beamLine";
 import type { Gathered } from "./gather";
+import { brokenOf } from "./stop";
 
 /** `key` is the one-time key of a round started from a station's card. */
 export async function shellView({ store }: Services, g: Gathered, key: string) {
@@ -14,6 +15,7 @@ export async function shellView({ store }: Services, g: Gathered, key: string) {
     machines: g.machines.map((m) => ({ slug: m.slug, name: m.name })),
     powerW: g.machine.ratedPowerW,
     openRound: g.openRound,
+    broken: brokenOf(g)?.words,
     beam: beamLine(g, key),
   };
 }

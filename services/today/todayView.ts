@@ -11,6 +11,7 @@ import { type Gathered, type MachineState, standingFindings, stateOf } from "../
 import { lossOf } from "../machine/light";
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
+import { brokenOf } from "../machine/stop";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
@@ -103,8 +104,18 @@ function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; 
 function otherMachine({ slug, name }: Machine, state: MachineState): { slug: string; name: string; words: string; hot: boolean } {
   const line = (words: string, hot = false) => ({ slug, name, words, hot });
   if (state.openRound?.apart) return line("apart: do not fire", true);
-  if (state.openRound) return line("a round is open");
-  if (state.openCases.length > 0) return line(`trace open: ${state.openCases.map((c) => lowered(c.title)).join("; ")}`);
+  const broken = brokenOf(state);
+  if (broken) return line(`do not fire: ${broken.words}`, true);
+  const seen = badWords(state);
+  if (state.openRound) return line(`a round is open${seen}`);
+  if (state.openCases.length > 0) return line(`trace open: ${state.openCases.map((c) => lowered(c.title)).join("; ")}${seen}`);
   const due = state.due.filter((d) => d.state === "due" && !d.byOthers).length;
-  return line(due === 0 ? "nothing due" : due === 1 ? "one thing due" : `${due} things due`);
+  return line(`${due === 0 ? "nothing due" : due === 1 ? "one thing due" : `${due} things due`}${seen}`);
+}
+
+/** What was seen bad on another machine and is not mended, to go on a line. */
+function badWords(state: MachineState): string {
+  const [first, ...more] = unmendedOf(state);
+  if (!first) return "";
+  return more.length === 0 ? `, ${theStation(first.name)} seen bad` : `, ${more.length + 1} parts seen bad`;
 }

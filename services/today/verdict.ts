@@ -1,9 +1,9 @@
 /** The sentence that Today opens with: the answer first, then what it rests on. */
 
-import type { StationRole } from "#core/beam";
 import { lastReplacedMs } from "#core/schedule";
 import { lossPoints } from "#core/wear";
 import type { Gathered } from "../machine/gather";
+import { brokenOf } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
 import { MORE_WORDS, sinceDay, theStation } from "../words";
 
@@ -16,29 +16,9 @@ export interface Verdict {
   readonly sum: readonly { readonly term: string; readonly text: string }[];
 }
 
-const FIT = 0.9;
-const WEAK = 0.8;
-
-/** The grade from which the beam must not be used. Burnt-in spots on the exit window are the tube's end; a nozzle stops nothing. */
-const STOPS_FROM: { readonly [R in StationRole]: number } = {
-  tube: Number.POSITIVE_INFINITY,
-  window: 3,
-  mirror: 4,
-  "side-window": 4,
-  lens: 4,
-  nozzle: Number.POSITIVE_INFINITY,
-};
-
-/** An optic last graded so that the beam must not be used: damaged, or burnt-in spots on the exit window. */
-function stationThatStops(g: Gathered): { station: string; name: string; word: string } | undefined {
-  for (const station of g.trade.layout.stations) {
-    const grade = g.grades.get(station.id)?.grade;
-    if (grade !== undefined && grade >= STOPS_FROM[station.role]) {
-      return { station: station.id, name: g.trade.layout.names[station.id] ?? station.id, word: grade === 4 ? "damaged" : "burnt" };
-    }
-  }
-  return undefined;
-}
+/** Of best (%), as it is shown: the word never says another thing than the figure beside it. */
+const FIT = 90;
+const WEAK = 80;
 
 /** What was changed since the baseline, so that "of best" no longer means this machine; undefined when nothing was. */
 function changedSince(g: Gathered, baselineMs: number): string | undefined {
@@ -61,13 +41,13 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
       sum: [],
     };
   }
-  const stopped = stationThatStops(g);
-  if (stopped) {
+  const broken = brokenOf(g);
+  if (broken) {
     return {
-      headline: `Do not fire: ${theStation(stopped.name)} is ${stopped.word}.`,
+      headline: `Do not fire: ${broken.words}.`,
       next:
-        replacementOf(g, stopped.station) === undefined
-          ? stopped.station === "window"
+        replacementOf(g, broken.station) === undefined
+          ? broken.station === "window"
             ? "Ask the tube's supplier."
             : "Ask the maker or the supplier."
           : "Fit a spare first.",
@@ -85,7 +65,7 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
   }
   const { percent, more, dirt, tube, other } = lossPoints(c);
   const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)}.`;
-  const state = c.ratio >= FIT ? "Fit to cut, at about" : c.ratio >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
+  const state = percent >= FIT ? "Fit to cut, at about" : percent >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
   const parts: string[] = [];
   if (dirt > 0) parts.push(`${dirt} % is dirt and comes back with a clean`);
   if (tube > 0) parts.push(`${tube} % is the tube, for good`);

@@ -1,0 +1,120 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { Grade } from "#core/beam";
+import { roundRecords } from "#core/rounds";
+import { endRound, findRound, saveAnswers, startRound } from "#store/rounds";
+import { aimByForm } from "../aim/act";
+import { FormReader } from "../forms/fields";
+import { gateView } from "../gate/gateView";
+import { outlookView } from "../outlook/outlookView";
+import { eventsOfRound } from "../rounds/close";
+import { TestWorkshop } from "../testWorkshop";
+import { verdict } from "../today/verdict";
+import { planOfRound } from "./plans";
+import { brokenOf, stopWords } from "./stop";
+import { unmendedOf } from "./unmended";
+
+/** A workshop with a baseline and an open round of parts. */
+async function inRound(parts: readonly string[]) {
+  const w = await TestWorkshop.open();
+  await w.ladder(14, true);
+  w.day(3);
+  const id = await startRound(w.store, 1, { title: "Round", parts: [...parts], requestKey: "r" }, w.nowMs);
+  const round = async () => {
+    const found = await findRound(w.store, 1, id);
+    if (!found) throw new Error("no round");
+    return found;
+  };
+  const { steps } = planOfRound((await w.look()).trade, await round());
+  let n = 0;
+  const answer = (stepId: string, said: { grade?: Grade }) =>
+    saveAnswers(w.store, id, [{ stepId, answer: { done: true, atMs: w.nowMs, ...said }, requestKey: `a${++n}` }], w.nowMs);
+  return { w, id, round, steps, answer };
+}
+
+const cutThrough = new URLSearchParams({ materialId: "1", speedMmPerS: "10", setPercent: "60" });
+/** What each place that leads to a cut says. */
+async function everywhere(w: TestWorkshop) {
+  const g = await w.look();
+  const gate = gateView(g, cutThrough);
+  const form = new FormData();
+  for (const [name, value] of Object.entries({ intent: "start", safe: "1", requestKey: `k${w.nowMs}` })) form.set(name, value);
+  const aim = await aimByForm(w.services, "larkspur", new FormReader(form));
+  return {
+    today: verdict(g, undefined).headline,
+    gate: gate.stop,
+    ways: gate.answer?.ways.length ?? 0,
+    outlook: (await outlookView(w.services, g)).ready?.headline ?? "",
+    aim: "errors" in aim ? (aim.errors[""] ?? "") : "",
+  };
+}
+
+describe("what speaks against firing", () => {
+  it("is said in every place that leads to a cut, until another optic is in, and nothing is offered there meanwhile", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(14, true);
+    w.day(3);
+    await w.log("grade", { station: "mirror-2", phase: "as-found", grade: 4 });
+    const broken = await everywhere(w);
+    for (const words of [broken.today, broken.gate, broken.outlook, broken.aim]) expect(words).toMatch(/^Do not fire: M2 is damaged\./);
+    expect(broken.ways).toBe(0);
+    w.day(4);
+    // A clean mends no damage.
+    await w.log("service", { station: "mirror-2", what: "cleaned" });
+    expect((await everywhere(w)).gate).toMatch(/^Do not fire/);
+    w.day(5);
+    await w.log("service", { station: "mirror-2", what: "replaced" });
+    const whole = await everywhere(w);
+    expect(whole).toMatchObject({ gate: undefined, aim: "" });
+    for (const words of [whole.today, whole.outlook]) expect(words).not.toMatch(/fire/);
+    expect(whole.ways).toBeGreaterThan(0);
+  });
+
+  it("counts what an open round has seen, before it is ended", async () => {
+    const { w, steps, answer } = await inRound(["lens"]);
+    const found = steps.find((s) => s.station === "lens" && s.kind === "grade" && s.phase === "as-found");
+    await answer(found?.id ?? "", { grade: 4 });
+    const g = await w.look();
+    expect(brokenOf(g)?.words).toBe("the lens is damaged");
+    expect(unmendedOf(g)).toMatchObject([{ station: "lens", isDone: true }]);
+    expect(stopWords(g)).toMatch(/do not fire/i);
+  });
+
+  it("counts what an open round has put in, but not that a part was taken out", async () => {
+    const { w, answer } = await inRound(["replace-lens"]);
+    await w.log("grade", { station: "lens", phase: "as-found", grade: 4 }, 2);
+    await answer("replace-lens.out", {});
+    expect(brokenOf(await w.look())?.station).toBe("lens");
+    await answer("replace-lens.do", {});
+    expect(brokenOf(await w.look())).toBeUndefined();
+  });
+
+  it("is the same while a round is open and once its records are in the log", async () => {
+    const told = fc.array(
+      fc.record({ step: fc.nat(), grade: fc.constantFrom<Grade>(0, 1, 2, 3, 4), minutes: fc.integer({ min: 1, max: 9 }) }),
+      {
+        maxLength: 12,
+      },
+    );
+    await fc.assert(
+      fc.asyncProperty(told, async (answers) => {
+        const { w, id, round, steps, answer } = await inRound(["lens", "mirror-2", "window"]);
+        for (const { step, grade, minutes } of answers) {
+          w.nowMs += minutes * 60_000;
+          const s = steps[step % steps.length];
+          await answer(s?.id ?? "", s?.kind === "grade" ? { grade } : {});
+        }
+        const open = await w.look();
+        const r = await round();
+        expect(open.openRound?.records).toEqual(roundRecords(steps, r.answers));
+        await endRound(w.store, 1, id, "abandoned", eventsOfRound(open.trade, r), w.nowMs);
+        const closed = await w.look();
+        expect(closed.openRound).toBeUndefined();
+        const kept = (g: typeof open) => unmendedOf(g).map((u) => [u.station, u.word, u.isDone]);
+        expect(kept(open)).toEqual(kept(closed));
+        expect(brokenOf(open)).toEqual(brokenOf(closed));
+      }),
+      { numRuns: 20 },
+    );
+  });
+});
