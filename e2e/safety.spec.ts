@@ -111,3 +111,31 @@ test("broken answers to a round are refused and change nothing", async ({ page, 
   await page.goto(`${demo.url}/larkspur/round/${id}`);
   await expect(page.getByText(/step 2 of/)).toBeVisible();
 });
+
+test("a broken optic is said in every place, and nothing that fires is offered until another is in", async ({ page, demo }) => {
+  const keep = (form: Record<string, string>) =>
+    page.request.post(`${demo.url}/burdock/log?_data=1`, {
+      form: { ...form, requestKey: randomUUID(), here: "1" },
+      headers: { origin: demo.url },
+      maxRedirects: 0,
+    });
+  expect((await keep({ kind: "grade", station: "lens", grade: "4" })).status()).toBe(302);
+  const banner = page.getByRole("status").filter({ hasText: "Do not fire: the lens is damaged." });
+  for (const place of ["log", "trace", "outlook", "coupons", "workshop"]) {
+    await page.goto(`${demo.url}/burdock/${place}`);
+    await expect(banner).toBeVisible();
+  }
+  await page.goto(`${demo.url}/burdock/gate`);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Not now: the lens is damaged.");
+  await expect(page.getByRole("button", { name: "Will it cut through?" })).toHaveCount(0);
+  await page.goto(`${demo.url}/burdock/aim`);
+  await expect(page.getByRole("button", { name: "Start aiming" })).toHaveCount(0);
+  await page.getByRole("main").getByRole("link", { name: "What to do" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Do not fire: the lens is damaged.");
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByRole("navigation", { name: "Other machines" })).toContainText("do not fire: the lens is damaged");
+  expect((await keep({ kind: "service", part: "lens", what: "replaced" })).status()).toBe(302);
+  await page.goto(`${demo.url}/burdock/aim`);
+  await expect(page.getByRole("button", { name: "Start aiming" })).toBeVisible();
+  await expect(banner).toHaveCount(0);
+});

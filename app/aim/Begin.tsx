@@ -7,11 +7,11 @@ import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
 import { Notice } from "../ui/Notice";
 import type { Route } from "./+types/route";
+import { StopCard } from "./StopCard";
 
 type Loaded = Route.ComponentProps["loaderData"];
 
 export function Begin({ loaded, failed, requestKey }: { loaded: Loaded; failed: Partial<FormState> | undefined; requestKey: string }) {
-  const busy = useNavigation().state !== "idle";
   const { last, openCase, slug } = loaded;
   return (
     <>
@@ -33,36 +33,43 @@ export function Begin({ loaded, failed, requestKey }: { loaded: Loaded; failed: 
           </p>
         ) : null}
       </div>
-      <Block strong label="Before the first mark">
-        <div className="picture">
-          <Drawing id="tape" />
-          <div className="stack">
-            <p className="card-lead">
-              Fetch packing tape or thermal paper, a marker pen and the screw key. Tape goes on the frame over the mirror, off the glass.
-              Turn the power down to 15 to 20 %.
-            </p>
-            <Notice kind="caution">
-              Invisible beam: all panels on, lid closed for every pulse, interlock working, goggles rated for 10.6 µm. Test a scrap of the
-              tape first: some catch fire. What the maker's manual says of aiming comes first; the tube's own mounts are for a qualified
-              person.
-            </Notice>
-          </div>
-        </div>
-        <Form method="post" className="stack">
-          <RequestKey value={requestKey} />
-          <input type="hidden" name="intent" value="start" />
-          {openCase ? <input type="hidden" name="caseId" value={openCase.id} /> : null}
-          <Fields state={failed}>
-            <FormProblem />
-            <Tick name="safe" label="Panels on, interlock working, tape tried on a scrap, power turned down to 15 to 20 %" />
-          </Fields>
-          <div>
-            <Submit type="primary" size="large" disabled={busy}>
-              Start aiming
-            </Submit>
-          </div>
-        </Form>
-      </Block>
+      {loaded.stop ? <StopCard loaded={loaded} stop={loaded.stop} /> : <Before loaded={loaded} failed={failed} requestKey={requestKey} />}
     </>
+  );
+}
+
+function Before({ loaded: { openCase }, failed, requestKey }: Parameters<typeof Begin>[0]) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <Block strong label="Before the first mark">
+      <div className="picture">
+        <Drawing id="tape" />
+        <div className="stack">
+          <p className="card-lead">
+            Fetch packing tape or thermal paper, a marker pen and the screw key. Tape goes on the frame over the mirror, off the glass. Turn
+            the power down to 15 to 20 %.
+          </p>
+          <Notice kind="caution">
+            Invisible beam: all panels on, lid closed for every pulse, interlock working, goggles rated for 10.6 µm. Test a scrap of the
+            tape first: some catch fire. What the maker's manual says of aiming comes first; the tube's own mounts are for a qualified
+            person.
+          </Notice>
+        </div>
+      </div>
+      <Form method="post" className="stack">
+        <RequestKey value={requestKey} />
+        <input type="hidden" name="intent" value="start" />
+        {openCase ? <input type="hidden" name="caseId" value={openCase.id} /> : null}
+        <Fields state={failed}>
+          <FormProblem />
+          <Tick name="safe" label="Panels on, interlock working, tape tried on a scrap, power turned down to 15 to 20 %" />
+        </Fields>
+        <div>
+          <Submit type="primary" size="large" disabled={busy}>
+            Start aiming
+          </Submit>
+        </div>
+      </Form>
+    </Block>
   );
 }

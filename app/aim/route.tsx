@@ -7,7 +7,6 @@ import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
-import { Block } from "../ui/Block";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { Notice } from "../ui/Notice";
@@ -17,6 +16,7 @@ import { Begin } from "./Begin";
 import { Leave, OtherMoves } from "./OtherMoves";
 import { Standing } from "./Standing";
 import { StepCard } from "./StepCard";
+import { StopCard } from "./StopCard";
 
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => ({
   ...(await aimView(context, await gatherOnce(context, params.machine), recordId(new URL(request.url).searchParams.get("case")))),
@@ -67,13 +67,8 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
             <h1 className="verdict">{open.headline}</h1>
             {open.lead ? <p className="lead">{open.lead}</p> : null}
           </div>
-          {loaded.openRound?.apart ? (
-            <Block strong>
-              <p>The machine is apart. Nothing is fired and no mark is made before that round has put it together.</p>
-              <LinkButton type="primary" to={`/${loaded.slug}/round/${loaded.openRound.id}`}>
-                To the open round
-              </LinkButton>
-            </Block>
+          {loaded.stop ? (
+            <StopCard loaded={loaded} stop={loaded.stop} />
           ) : (
             <StepCard key={loaded.key} step={open.step} failed={actionData} requestKey={requestKey} after={afterWords(loaded)} />
           )}

@@ -28,13 +28,17 @@ export default function Gate({ loaderData: d }: Route.ComponentProps) {
       <MachineRail />
       <main className="page stack loose">
         <div>
-          <h1 className="verdict">{d.stop ?? d.answer?.headline ?? "Will it cut through?"}</h1>
+          <h1 className="verdict">{d.stop ? `Not now: ${d.stop.what}.` : (d.answer?.headline ?? "Will it cut through?")}</h1>
           <p className="lead">
-            {d.answer?.lead ??
+            {(d.stop ? `${d.stop.until} Then ask again.` : d.answer?.lead) ??
               "Before a long job: say what is cut and what is at stake. The answer comes from the power the machine has today."}
           </p>
         </div>
-        {d.hasBaseline ? (
+        {d.stop ? (
+          <LinkButton type="primary" to={`/${d.slug}/today`}>
+            What to do
+          </LinkButton>
+        ) : d.hasBaseline ? (
           <>
             {d.answer ? <Ways answer={d.answer} slug={d.slug} /> : null}
             <Ask key={JSON.stringify(d.typed)} d={d} />

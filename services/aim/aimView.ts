@@ -20,7 +20,7 @@ import { listFindings } from "#store/cases";
 import { findingWords } from "../cases/words";
 import type { Services } from "../context";
 import type { Gathered, OpenCase } from "../machine/gather";
-import { stopWords } from "../machine/stop";
+import { stopOf } from "../machine/stop";
 import { number, sinceDay, theStation } from "../words";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
 import { acrossWords, frameAt, isClosed, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
@@ -35,7 +35,7 @@ export async function aimView(services: Services, g: Gathered, caseId?: number) 
     openCase: openCase && { id: openCase.id, number: openCase.number, title: openCase.title },
     openRound: g.openRound,
     /** Why nothing is fired now. */
-    stop: stopWords(g),
+    stop: stopOf(g),
   };
   if ("problem" in aiming) return { ...about, problem: aiming.problem, open: undefined, screws: [], last: undefined };
   return {

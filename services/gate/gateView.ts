@@ -6,7 +6,7 @@ import type { Gathered } from "../machine/gather";
 import { bedState, cutBase, knownPower } from "../machine/known";
 import { lossOf } from "../machine/light";
 import { isOwners, planOf } from "../machine/plans";
-import { stopWords } from "../machine/stop";
+import { stopOf } from "../machine/stop";
 import { usualSetPercent } from "../machine/usual";
 import { chance, materialName, moneyWords, number, theStation } from "../words";
 
@@ -28,7 +28,7 @@ export function gateView(g: Gathered, search: URLSearchParams) {
     slug: g.machine.slug,
     materials,
     /** Whatever is asked: nothing is cut now. */
-    stop: stopWords(g),
+    stop: stopOf(g),
     hasBaseline: g.baseline !== undefined,
     places: bedState(g)
       ? [{ value: "", label: "anywhere: the weakest place" }, ...BED_PLACES.map((p) => ({ value: p.id, label: p.name }))]
@@ -36,7 +36,7 @@ export function gateView(g: Gathered, search: URLSearchParams) {
     currency: g.currency,
     typed: Object.fromEntries([...search].map(([k, v]) => [k, v])),
     errors: reader.errors,
-    answer: Object.keys(reader.errors).length > 0 || stopWords(g) !== undefined ? undefined : answer,
+    answer: Object.keys(reader.errors).length > 0 || stopOf(g) !== undefined ? undefined : answer,
   };
 }
 

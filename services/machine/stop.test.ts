@@ -42,7 +42,7 @@ async function everywhere(w: TestWorkshop) {
   const aim = await aimByForm(w.services, "larkspur", new FormReader(form));
   return {
     today: verdict(g, undefined).headline,
-    gate: gate.stop,
+    gate: gate.stop?.what,
     ways: gate.answer?.ways.length ?? 0,
     outlook: (await outlookView(w.services, g)).ready?.headline ?? "",
     aim: "errors" in aim ? (aim.errors[""] ?? "") : "",
@@ -56,17 +56,17 @@ describe("what speaks against firing", () => {
     w.day(3);
     await w.log("grade", { station: "mirror-2", phase: "as-found", grade: 4 });
     const broken = await everywhere(w);
-    for (const words of [broken.today, broken.gate, broken.outlook, broken.aim]) expect(words).toMatch(/^Do not fire: M2 is damaged\./);
+    for (const words of [broken.today, broken.gate, broken.outlook, broken.aim]) expect(words).toContain("M2 is damaged");
     expect(broken.ways).toBe(0);
     w.day(4);
     // A clean mends no damage.
     await w.log("service", { station: "mirror-2", what: "cleaned" });
-    expect((await everywhere(w)).gate).toMatch(/^Do not fire/);
+    expect((await everywhere(w)).gate).toBe("M2 is damaged");
     w.day(5);
     await w.log("service", { station: "mirror-2", what: "replaced" });
     const whole = await everywhere(w);
     expect(whole).toMatchObject({ gate: undefined, aim: "" });
-    for (const words of [whole.today, whole.outlook]) expect(words).not.toMatch(/fire/);
+    for (const words of [whole.today, whole.outlook]) expect(words).not.toMatch(/fire|damaged/);
     expect(whole.ways).toBeGreaterThan(0);
   });
 

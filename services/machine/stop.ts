@@ -31,9 +31,20 @@ export function brokenOf(g: Pick<Gathered, "trade" | "grades">): Broken | undefi
   return undefined;
 }
 
-/** What is said where something would be fired; undefined when nothing speaks against it. */
-export function stopWords(g: Pick<Gathered, "trade" | "grades" | "openRound">): string | undefined {
-  if (g.openRound?.apart) return "The machine is apart: do not fire. Finish that round first.";
+export interface Stop {
+  /** "the lens is damaged". */
+  readonly what: string;
+  readonly until: string;
+}
+
+/** What speaks against firing; undefined when nothing does. */
+export function stopOf(g: Pick<Gathered, "trade" | "grades" | "openRound">): Stop | undefined {
+  if (g.openRound?.apart) return { what: "the machine is apart", until: "Finish that round first." };
   const broken = brokenOf(g);
-  return broken && `Do not fire: ${broken.words}. Nothing is fired before another is in.`;
+  return broken && { what: broken.words, until: "Nothing is fired before another is in." };
+}
+
+export function stopWords(g: Pick<Gathered, "trade" | "grades" | "openRound">): string | undefined {
+  const stop = stopOf(g);
+  return stop && `Do not fire: ${stop.what}. ${stop.until}`;
 }

@@ -86,7 +86,7 @@ function headline(condition: Condition, tube: ReturnType<typeof tubeView>, broke
   const { percent, dirt, tube: aged, other } = lossPoints(condition);
   const spent = 100 - aged;
   const lead = tube.words;
-  if (broken !== undefined) return { headline: `Do not fire: ${broken}. The rest can wait until another is in.`, lead };
+  if (broken !== undefined) return { headline: `First another optic: ${broken}. The rest can wait until it is in.`, lead };
   if (other >= 8)
     return {
       headline: `Trace before you buy or clean: ${other} of the ${100 - percent}\u00a0% that is lost is neither dirt nor tube.`,
