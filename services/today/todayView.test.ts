@@ -4,75 +4,18 @@ import type { Grade } from "#core/beam";
 import { appendEvents } from "#store/events";
 import { addMachine } from "#store/machines";
 import { gather } from "../machine/gather";
+import { histories, lived } from "../testHistories";
 import { START, TestWorkshop } from "../testWorkshop";
 import { todayView } from "./todayView";
-
-const OPTICS = ["window", "mirror-1", "mirror-2", "mirror-3", "lens"];
-const STOPS = (station: string, grade: number) => grade === 4 || (station === "window" && grade === 3);
-
-/** What an owner may log of a machine, a day apart. */
-const step = fc.oneof(
-  fc.record({ what: fc.constant("ladder" as const), dropped: fc.integer({ min: 7, max: 18 }) }),
-  fc.record({ what: fc.constant("cut" as const), result: fc.constantFrom("through" as const, "hangs" as const, "part-through" as const) }),
-  fc.record({
-    what: fc.constant("grade" as const),
-    station: fc.constantFrom(...OPTICS),
-    grade: fc.constantFrom<Grade>(0, 1, 2, 3, 4),
-    phase: fc.constantFrom("as-found" as const, "as-left" as const),
-  }),
-  fc.record({ what: fc.constant("clean" as const), station: fc.constantFrom(...OPTICS) }),
-  fc.record({ what: fc.constant("spare" as const), station: fc.constantFrom(...OPTICS) }),
-  fc.record({ what: fc.constant("hours" as const), by: fc.integer({ min: 1, max: 30 }) }),
-);
-type Step = typeof step extends fc.Arbitrary<infer S> ? S : never;
-
-/** A workshop after a history, with what was last seen of each optic and not mended since, told without the log. */
-async function after(steps: readonly Step[]) {
-  const w = await TestWorkshop.open();
-  await w.ladder(14, true);
-  const bad = new Map<string, { grade: Grade; left: boolean }>();
-  let counterHours = 900;
-  let cut: string | undefined;
-  for (const [i, s] of steps.entries()) {
-    w.day(i + 1);
-    if (s.what === "ladder") await w.ladder(s.dropped);
-    if (s.what === "ladder") cut = undefined;
-    if (s.what === "cut") {
-      await w.log("cut", { materialId: 1, result: s.result, speedMmPerS: 14, setPercent: 60 });
-      cut = s.result;
-    }
-    if (s.what === "grade") {
-      await w.log("grade", { station: s.station, grade: s.grade, phase: s.phase });
-      bad.set(s.station, { grade: s.grade, left: s.phase === "as-left" });
-    }
-    if (s.what === "clean") {
-      await w.log("service", { station: s.station, what: "cleaned" });
-      const was = bad.get(s.station);
-      // What was left so after a clean is not cleaned by an earlier look at it, and no clean mends damage.
-      if (was && was.grade < 4 && !was.left) bad.delete(s.station);
-    }
-    if (s.what === "spare") {
-      await w.log("service", { station: s.station, what: "replaced" });
-      bad.delete(s.station);
-    }
-    if (s.what === "hours") {
-      counterHours += s.by;
-      await w.log("hours", { counterHours });
-    }
-  }
-  w.day(steps.length + 1);
-  return { w, cut, bad: new Map([...bad].filter(([, b]) => b.grade >= 2)) };
-}
 
 describe("Today", () => {
   it("forgets nothing that was seen bad, stops for what must not be fired, and never says two things of one figure", async () => {
     await fc.assert(
-      fc.asyncProperty(fc.array(step, { maxLength: 9 }), async (steps) => {
-        const { w, cut, bad } = await after(steps);
+      fc.asyncProperty(histories(9), async (steps) => {
+        const { w, cut, bad, stops } = await lived(steps);
         const { verdict, bad: kept, offer, lastProof, openCases } = await todayView(w.services, await w.look());
         expect(kept.map((b) => b.station).sort()).toEqual([...bad.keys()].sort());
         for (const b of kept.filter((b) => b.clean !== undefined)) expect(offer.lines.map((l) => l.id)).toContain(b.clean);
-        const stops = [...bad].some(([station, { grade }]) => STOPS(station, grade));
         expect(/^Do not fire/.test(verdict.headline)).toBe(stops);
         expect(openCases).toEqual([]);
         expect(lastProof).toBeDefined();
