@@ -108,6 +108,17 @@ describe("trace on a case file", () => {
     [{ machine: { preset: "three-mirror" }, findings: [{ check: "power@lens", value: -4 }] }, /findings\.0\.value: must be above 0/],
     [{ machine: { preset: "three-mirror" }, findings: [{ check: "onset" }] }, /findings\.0/],
     [{ machine: { preset: "three-mirror" }, mended: ["clean-lenses"] }, /mended\.0: "clean-lenses" is not a repair/],
+    [
+      {
+        machine: { preset: "three-mirror" },
+        before: [{ repairs: ["clean-lens"], findings: [{ check: "lens-look", outcome: "purple" }] }],
+      },
+      /before\.0\.findings\.0\.outcome: "purple" is not an outcome of lens-look/,
+    ],
+    [
+      { machine: { preset: "three-mirror" }, before: [{ repairs: ["polish-lens"], findings: [] }] },
+      /before\.0\.repairs\.0: "polish-lens" is not a repair/,
+    ],
     [{ machine: { preset: "three-mirror" }, declined: ["watts"] }, /declined\.0: "watts" is not a check/],
     [{ machine: { preset: "three-mirror" }, baseline: { powerW: { "mirror-9": 60 } } }, /baseline\.powerW: this machine has no "mirror-9"/],
     [

@@ -92,7 +92,7 @@ describe("a round of one who looks first", () => {
       expect(c.minutes - spent).toBeLessThan(wiped.minutes);
     }
     expect(left).toBeGreaterThan(20);
-    const flipped = Array.from({ length: 2000 }, (_, i) => new Case(world, 9_300_000 + i)).filter((c) =>
+    const flipped = Array.from({ length: 1000 }, (_, i) => new Case(world, 9_300_000 + i)).filter((c) =>
       c.machine.faults.some((f) => f.id === "lens-flipped"),
     );
     for (const c of flipped) c.round(["clean-lens"], true);
@@ -103,7 +103,7 @@ describe("a round of one who looks first", () => {
 
 describe("the routines", () => {
   it("come to an end within the limit; Clenor's names no repair again without an answer since, and never asks what cannot be asked", () => {
-    for (let seed = 9_100_000; seed < 9_100_009; seed++) {
+    for (let seed = 9_100_000; seed < 9_100_006; seed++) {
       const world = worlds[seed % worlds.length] as (typeof worlds)[0];
       const [head, walk, own] = [new Case(world, seed), new Case(world, seed), new Case(world, seed)];
       cleanHeadFirst(head);

@@ -92,25 +92,15 @@ describe("after a repair that did not bring it back", () => {
     expect(view.straight?.id).not.toBe("clean-lens");
   });
 
-  it("goes into its file, from which the command reads the same answer; a wrong one names its place", async () => {
+  it("goes into its file, from which the command reads the same answer", async () => {
     const { w, g, id, found, all } = await failedClean();
     const here = await answered({}, g.trade.model, traceInput(g, found, all));
-    const file = await caseFile(w.services, g, id);
     const path = join(mkdtempSync(join(tmpdir(), "clenor-before-")), "case.json");
-    const run = (content: unknown) => {
-      writeFileSync(path, JSON.stringify(content));
-      return spawnSync(process.execPath, ["--import", "tsx", "scripts/trace.ts", path], { encoding: "utf8" });
-    };
-    const { stdout, stderr } = run(file);
+    writeFileSync(path, JSON.stringify(await caseFile(w.services, g, id)));
+    const { stdout, stderr } = spawnSync(process.execPath, ["--import", "tsx", "scripts/trace.ts", path], { encoding: "utf8" });
     expect(stderr).toBe("");
     const there = JSON.parse(stdout) as { faults: unknown[]; plan: unknown[] };
     expect(there.faults).toEqual(JSON.parse(JSON.stringify(here.faults.map(({ id: fault, probability }) => ({ id: fault, probability })))));
     expect(there.plan).toEqual(here.plan);
-    const [before] = file.before ?? [];
-    const wrong = run({ ...file, before: [{ ...before, findings: [{ check: "lens-look", outcome: "purple" }] }] });
-    expect(wrong.status).toBe(2);
-    expect(wrong.stderr).toMatch(/before\.0\.findings\.0\.outcome: "purple" is not an outcome of lens-look/);
-    const unknown = run({ ...file, before: [{ repairs: ["polish-lens"], findings: [] }] });
-    expect(unknown.stderr).toMatch(/before\.0\.repairs\.0: "polish-lens" is not a repair/);
   });
 });
