@@ -5,6 +5,7 @@ import type { Checks, Signs } from "./definition";
 
 export const cutChecks = {
   "known-cut": {
+    fires: true,
     title: "Cut your usual square",
     how: "Known sheet, usual speed and power, one small square. Poke it once.",
     caution: "Exhaust on, stay with it.",
@@ -21,6 +22,7 @@ export const cutChecks = {
     },
   },
   ladder: {
+    fires: true,
     title: "Cut a speed ladder",
     how: "Enter it in the log: a row of shapes at one power, each a step faster.",
     caution: "Exhaust on, stay with it.",
@@ -34,6 +36,7 @@ export const cutChecks = {
     valueLabel: "of best",
   },
   power: {
+    fires: true,
     title: "Watts after {part}",
     how: "Probe in the beam after {part}, the same setting as for the baseline.",
     caution: METER,
@@ -49,6 +52,7 @@ export const cutChecks = {
     valueLabel: "watts",
   },
   "bed-map": {
+    fires: true,
     speaksOf: "beam",
     title: "The same cut at four corners and the middle",
     how: "One small ladder or your usual square in each. Compare them.",
@@ -104,6 +108,7 @@ export const cutChecks = {
     },
   },
   kerf: {
+    fires: true,
     title: "Measure the kerf",
     how: "Feeler or calliper in a fresh cut.",
     tools: "feeler gauge",
@@ -116,6 +121,7 @@ export const cutChecks = {
     valueLabel: "mm wide",
   },
   engraving: {
+    fires: true,
     title: "Engrave a small text",
     how: "Known material and setting.",
     caution: "Exhaust on, stay with it.",

@@ -6,6 +6,7 @@ import { BUILDS_UP, DRIFTS, POWER, shows } from "./showing";
 
 export const headChecks = {
   "nozzle-mark": {
+    fires: true,
     speaksOf: "beam",
     title: "Mark under the nozzle",
     how: "Tape over the nozzle's end, short pulse at 15 to 20 %.",
@@ -25,6 +26,7 @@ export const headChecks = {
     },
   },
   "nozzle-touch": {
+    fires: true,
     title: "Is the nozzle warm after a cut?",
     how: "Beam off. Hover a finger first, then touch.",
     caution: "Beam off and lid interlock open before your hand goes in.",

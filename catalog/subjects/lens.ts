@@ -47,6 +47,7 @@ export const lensChecks = {
     outcomes: { firm: { leak: 0.96, label: "firm", short: "lens firm" }, rattles: { leak: 0.04, label: "rattles", short: "lens rattles" } },
   },
   "lens-swap": {
+    fires: true,
     title: "Try the spare lens",
     how: "Spare in, bulging face up, focus set, lid shut; then the usual cut. No better? The old one goes back the same way.",
     caution: OPEN_HEAD,
@@ -83,6 +84,7 @@ export const lensChecks = {
     valueLabel: "mm off",
   },
   "focus-ramp": {
+    fires: true,
     title: "Engrave a ramp",
     how: "A line on a sloping scrap: where is it thinnest, against your setting?",
     caution: "Exhaust on, stay with it.",

@@ -4,6 +4,7 @@ import { FAINT, shifts, shows } from "./showing";
 
 export const materialChecks = {
   "material-swap": {
+    fires: true,
     title: "Try another sheet",
     how: "One known to cut, flat and dry, same setting.",
     caution: "Exhaust on, stay with it.",

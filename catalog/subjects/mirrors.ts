@@ -47,6 +47,7 @@ export const mirrorsChecks = {
     },
   },
   tape: {
+    fires: true,
     speaksOf: "beam",
     title: "One mark on {part}",
     how: "Packing tape on the frame of {part}, off the glass. 15 to 20 % power, one short pulse.",
@@ -70,6 +71,7 @@ export const mirrorsChecks = {
     valueLabel: "mm off centre",
   },
   "tape-travel": {
+    fires: true,
     speaksOf: "beam",
     title: "Two marks on {part}, near and far",
     how: "Packing tape on the frame of {part}, off the glass. 15 to 20 % power, short pulse with the gantry or head near; then far, same tape, pulse again.",

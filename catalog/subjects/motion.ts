@@ -4,6 +4,7 @@ import { shows } from "./showing";
 
 export const motionChecks = {
   "raster-edge": {
+    fires: true,
     title: "Engrave a block, look at its edges",
     how: "A small filled square at your usual speed.",
     caution: "Exhaust on, stay with it.",

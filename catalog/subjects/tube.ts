@@ -23,6 +23,7 @@ export const tubeChecks = {
     valueLabel: "mA",
   },
   "tube-mark": {
+    fires: true,
     speaksOf: "beam",
     title: "Mark right after the tube",
     how: "Tape on the frame of the first mirror, 15 to 20 % power, one short pulse. Only if it can be reached with panels on.",

@@ -52,6 +52,8 @@ export interface CheckTemplate {
   /** Station whose spare it takes. */
   readonly needsSpare?: string;
   readonly gated?: boolean;
+  /** The beam is fired for it. */
+  readonly fires?: boolean;
   readonly symptom?: Symptom;
   /** Its outcomes are the grades of the optic that is opened for it. */
   readonly graded?: boolean;
@@ -151,6 +153,7 @@ export function expandModel(
       needsSpare: template.needsSpare,
       tries: template.tries,
       gated: template.gated ?? false,
+      fires: template.fires ?? false,
       symptom: template.symptom,
       sight: template.sight,
       speaksOf: template.speaksOf,

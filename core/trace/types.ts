@@ -90,6 +90,8 @@ export interface CheckSpec {
   readonly needsSpare?: string | undefined;
   /** Only where it can be done with every panel and interlock in place, else left to a qualified person. */
   readonly gated: boolean;
+  /** The beam is fired for it: everything is closed then, and nothing on the path may be broken. */
+  readonly fires: boolean;
   readonly symptom?: Symptom | undefined;
   /** Station whose optic its outcomes grade. */
   readonly grades?: string | undefined;

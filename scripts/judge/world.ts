@@ -41,9 +41,6 @@ export function worldOf(id: LayoutId): World {
 /** Making safe for a round and closing after it. */
 const SAFE_MINUTES = 4;
 export const LIMIT_MINUTES = 120;
-/** Checks that fire: everything is closed for them. */
-const FIRES =
-  /^(known-cut|ladder|power|bed-map|kerf|engraving|tape|tape-travel|nozzle-mark|focus-ramp|tube-mark|material-swap|lens-swap|nozzle-touch)(@|$)/;
 /** A look at what is open, and back with it. */
 const LOOK_MINUTES = 2;
 /** Chance that whoever cleans a part sees that it is damaged. */
@@ -159,7 +156,8 @@ export class Case {
       this.spentOn.asked += isOpen ? (check.minutesOpened ?? check.minutes) : check.minutes;
     }
     if (check.needsOpen) this.open(check.needsOpen);
-    if (FIRES.test(id)) this.opened = [];
+    // Everything is closed for it.
+    if (check.fires) this.opened = [];
     const found = this.answer(id);
     this.story.push(told(found));
     return found;

@@ -217,6 +217,22 @@ describe("what a case says", () => {
     expect((await view()).g.declined).toEqual(["air-feel"]);
   });
 
+  it("asks for nothing that fires while an optic is broken, but to try its spare, until another is in", async () => {
+    const { w, view } = await withCase();
+    const asked = async () => {
+      const { g, found, all } = await view();
+      const ids = trace(g.trade.model, traceInput(g, found, all)).nextChecks.map((c) => c.check);
+      return ids.filter((id) => g.trade.model.checks.some((c) => c.id === id && c.fires));
+    };
+    expect(await asked()).toEqual(expect.arrayContaining(["ladder", "kerf", "tape@2", "power@lens", "material-swap"]));
+    w.day(22);
+    await w.log("grade", { station: "lens", phase: "as-found", grade: 4 });
+    expect((await asked()).filter((id) => id !== "lens-swap")).toEqual([]);
+    w.day(23);
+    await w.log("service", { station: "lens", what: "replaced" });
+    expect(await asked()).toContain("kerf");
+  });
+
   it("keeps what a case was when it closed, whatever is learned later", async () => {
     const { w, view } = await withCase([{ check: "lens-look", outcome: "film" }]);
     const before = await view();

@@ -12,6 +12,7 @@ import type { Finding, TraceCase } from "#store/cases";
 import { opticsOf } from "../machine/condition";
 import type { Gathered, MendedRound } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
+import { brokenOf } from "../machine/stop";
 import { goodReadings, loggedFindings } from "./logFindings";
 
 /** A finding with where it came from, so that a reader can tell an answer from a log entry. */
@@ -173,7 +174,10 @@ function opensSeat(g: Gathered, service: EventPayload["service"]): boolean {
 /** Days to the hour: finer says nothing, and would make every minute another question. */
 const daysSince = (atMs: number, nowMs: number) => Math.max(0, Math.floor((nowMs - atMs) / HOUR_MS) / 24);
 
-/** Checks that a machine leaves no sense in (who focuses by itself has no gauge), or that would open what is not for owners. */
+/**
+ * Checks that a machine leaves no sense in (who focuses by itself has no gauge), that would open what is not for owners, or that would fire
+ * while an optic is broken; its own spare may be tried.
+ */
 function neverAsked(g: Gathered): string[] {
   const { layout } = g.trade;
   const closed = layout.path
@@ -183,7 +187,9 @@ function neverAsked(g: Gathered): string[] {
       const own = [`power@${s.id}`, lookCheckOf(s) ?? ""];
       return k === undefined ? own : [...own, ...["mirror-seat", "tape", "tape-travel"].map((c) => `${c}@${k}`)];
     });
-  return [...(layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []), ...closed];
+  const broken = brokenOf(g);
+  const firing = broken ? g.trade.model.checks.filter((c) => c.fires && c.needsSpare !== broken.station).map((c) => c.id) : [];
+  return [...(layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []), ...closed, ...firing];
 }
 
 /** The tube may have lost this much more or less than its rate says, in ln power. */
