@@ -78,7 +78,9 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
             </Notice>
           ))}
           <OtherMoves key={`${loaded.key}-more`} open={open} failed={actionData} requestKey={requestKey} />
-          {open.step.kind === "good" ? null : <Leave key={open.step.kind} failed={actionData} isEnd={open.step.kind === "seat"} />}
+          {open.step.kind === "good" && !loaded.stop ? null : (
+            <Leave key={open.step.kind} failed={actionData} isEnd={open.step.kind === "seat"} />
+          )}
         </div>
         <Standing open={open} screws={loaded.screws} requestKey={requestKey} />
       </main>
