@@ -73,5 +73,7 @@ export async function lived(steps: readonly Step[]): Promise<Lived> {
   }
   w.day(steps.length + 1);
   const bad = new Map([...seen].flatMap(([station, { grade }]) => (grade >= 2 ? [[station, grade] as const] : [])));
-  return { w, cut, bad, stops: [...bad].some(([station, grade]) => grade === 4 || (station === "window" && grade === 3)) };
+  // Spots on the window are a suspicion until they stayed.
+  const stops = [...seen].some(([station, { grade, left }]) => grade === 4 || (station === "window" && grade === 3 && left));
+  return { w, cut, bad, stops };
 }

@@ -15,11 +15,19 @@ import { PROOF_FORM } from "./proofForm";
 
 type Loaded = Route.ComponentProps["loaderData"];
 
-export function Proof({ data, failed }: { data: Loaded; failed: FormState | undefined }) {
+/** `stopped`: nothing may be fired, so that there is no proof to be had. */
+export function Proof({ data, failed, stopped }: { data: Loaded; failed: FormState | undefined; stopped: boolean }) {
   // A round that only looked is proven by a test piece; a ladder says more and stays at hand.
   const pieceFirst = data.steps.at(-1)?.id === "piece" && data.pieces.length > 0;
   const ladder = <LadderProof data={data} first={!pieceFirst} />;
   const piece = <PieceProof data={data} first={pieceFirst} />;
+  if (stopped)
+    return (
+      <Fields state={failed}>
+        <FormProblem />
+        <WithoutProof data={data} />
+      </Fields>
+    );
   return (
     <Fields state={failed}>
       <div className="stack loose">
@@ -34,17 +42,23 @@ export function Proof({ data, failed }: { data: Loaded; failed: FormState | unde
           </More>
         ) : null}
         <More label="No proof today" open={failed?.errors.why !== undefined}>
-          <Form method="post" className="row top">
-            <input type="hidden" name="intent" value="abandon" />
-            <RequestKey value={`${data.key}-end`} />
-            <div className="grow">
-              <TextField name="why" label="Why without proof" placeholder="for example: no scrap left" maxLength={200} />
-            </div>
-            <Submit className="beside-field">End without proof</Submit>
-          </Form>
+          <WithoutProof data={data} />
         </More>
       </div>
     </Fields>
+  );
+}
+
+function WithoutProof({ data }: { data: Loaded }) {
+  return (
+    <Form method="post" className="row top">
+      <input type="hidden" name="intent" value="abandon" />
+      <RequestKey value={`${data.key}-end`} />
+      <div className="grow">
+        <TextField name="why" label="Why without proof" placeholder="for example: no scrap left" maxLength={200} />
+      </div>
+      <Submit className="beside-field">End without proof</Submit>
+    </Form>
   );
 }
 

@@ -151,9 +151,15 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           ))}
         </Notice>
       ) : null}
+      {r.broken === undefined ? null : (
+        <Notice kind="problem">
+          Do not fire: {r.broken}. Nothing proves this round before another is in. End it without proof; Today leads on to the spare, or to
+          whom to ask.
+        </Notice>
+      )}
       {step.kind === "proof" ? (
         <Suspense>
-          <Proof data={data} failed={failed} />
+          <Proof data={data} failed={failed} stopped={r.broken !== undefined} />
         </Suspense>
       ) : null}
     </>

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import type { Grade } from "#core/beam";
 import {
+  brokenIn,
   furthest,
   gradeAdvice,
   heldBy,
@@ -76,6 +77,7 @@ export function useRunner(loaded: Loaded) {
   const drying = step.timer?.name === "drying" && left !== undefined && left > 0 && !known?.done;
   const hold = holdOf(step, { grade, choice: known?.choice, drying, ticked: tick.ticked ?? known?.done === true });
   const missing = step.kind === "proof" ? heldBy(walk, given) : [];
+  const [broken] = step.kind === "proof" ? brokenIn(loaded.steps, given) : [];
 
   // The bar of every place says whether the machine is apart: told anew when it changed and the server knows of it.
   const apart = loaded.apart && isApart(loaded.steps, given);
@@ -121,6 +123,8 @@ export function useRunner(loaded: Loaded) {
     walk,
     limit,
     missing,
+    /** Why nothing is fired to prove it. */
+    broken: broken && `${loaded.names[broken[0]] ?? broken[0]} is ${broken[1] === 4 ? "damaged" : "burnt"}`,
     skippable: !isFirstGuard(step),
     endKey: `${loaded.key}-end`,
     at,

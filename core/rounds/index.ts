@@ -6,6 +6,7 @@
  */
 export * from "./advice";
 export * from "./answers";
+export * from "./broken";
 export * from "./minutes";
 export * from "./plan";
 export * from "./resolve";

@@ -2,7 +2,7 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
-import { isApart, type RoundRecord, roundRecords } from "#core/rounds";
+import { isApart, type RoundRecord, replaces, roundRecords } from "#core/rounds";
 import {
   type DueTask,
   doseSinceClean,
@@ -244,7 +244,9 @@ function gradesOf(
     if (record.kind === "grade") {
       const { grade, phase, seen } = record.payload;
       grades.set(station, { grade: grade as Grade, atMs: record.atMs, phase, seen });
-    } else if (was && (record.payload.what === "replaced" || (mends(record.payload.what) && goesWithAClean(was)))) grades.delete(station);
+    } else if (record.payload.what === "replaced") {
+      for (const [other, given] of grades) if (replaces(station, other) && given.atMs <= record.atMs) grades.delete(other);
+    } else if (was && mends(record.payload.what) && goesWithAClean(was)) grades.delete(station);
   }
   return grades;
 }
@@ -256,8 +258,12 @@ const goesWithAClean = ({ grade, phase }: GivenGrade): boolean => grade > 0 && g
 function isMended(log: EventLog, station: string, given: GivenGrade): boolean {
   const after = (ms: number | undefined) => ms !== undefined && ms > given.atMs;
   if (after(lastReplacedMs(log, station))) return true;
+  if (replaces("tube", station) && (after(lastReplacedMs(log, "tube")) || after(newTubeMs(log)))) return true;
   return goesWithAClean(given) && after(lastMendedMs(log, station));
 }
+
+/** When the counter was last noted with a new tube. */
+const newTubeMs = (log: EventLog): number | undefined => log.kinds.hours.findLast((e) => e.payload.because === "tube-changed")?.atMs;
 
 const graded = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, GivenGrade>>();
 

@@ -1,13 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Grade } from "#core/beam";
-import { roundRecords } from "#core/rounds";
+import { brokenIn, roundRecords } from "#core/rounds";
 import { endRound, findRound, saveAnswers, startRound } from "#store/rounds";
 import { aimByForm } from "../aim/act";
 import { FormReader } from "../forms/fields";
 import { gateView } from "../gate/gateView";
 import { outlookView } from "../outlook/outlookView";
 import { eventsOfRound } from "../rounds/close";
+import { endByForm } from "../rounds/endByForm";
 import { TestWorkshop } from "../testWorkshop";
 import { verdict } from "../today/verdict";
 import { planOfRound } from "./plans";
@@ -89,6 +90,37 @@ describe("what speaks against firing", () => {
     expect(brokenOf(await w.look())).toBeUndefined();
   });
 
+  it("goes with the tube for its window: a new tube has one of its own, by the round's step as by the counter's", async () => {
+    for (const how of ["service", "counter", "round"] as const) {
+      const { w, answer } = await inRound(how === "round" ? ["tube-supplier"] : ["lens"]);
+      await w.log("grade", { station: "window", phase: "as-left", grade: 3 }, 2);
+      expect(brokenOf(await w.look())?.words).toBe("the exit window is burnt");
+      w.day(4);
+      if (how === "service") await w.log("service", { station: "tube", what: "replaced" });
+      else if (how === "counter") await w.log("hours", { counterHours: 0, because: "tube-changed" });
+      else await answer("tube-supplier.do", {});
+      expect(brokenOf(await w.look())).toBeUndefined();
+    }
+  });
+
+  it("lets no cut prove a round that has seen it, and the round end without", async () => {
+    const { w, id, steps, answer } = await inRound(["lens"]);
+    for (const s of steps.filter((s) => s.kind !== "proof" && s.service?.what !== "replaced"))
+      await answer(s.id, s.kind === "grade" ? { grade: 4 } : {});
+    const end = (fields: Readonly<Record<string, string>>) => {
+      const form = new FormData();
+      for (const [name, value] of Object.entries({ ...fields, requestKey: `end-${fields.intent}` })) form.set(name, value);
+      return endByForm(w.services, "larkspur", id, new FormReader(form));
+    };
+    const piece = { intent: "piece", pieceMaterialId: "1", pieceResult: "through" };
+    expect(await end(piece)).toMatchObject({
+      ended: undefined,
+      errors: { "": expect.stringMatching(/^Do not fire: the lens is damaged/) },
+    });
+    expect(await end({ intent: "abandon", why: "the lens is damaged" })).toMatchObject({ ended: "abandoned" });
+    expect(unmendedOf(await w.look())).toMatchObject([{ station: "lens", replace: "replace-lens" }]);
+  });
+
   it("is the same while a round is open and once its records are in the log", async () => {
     const told = fc.array(
       fc.record({ step: fc.nat(), grade: fc.constantFrom<Grade>(0, 1, 2, 3, 4), minutes: fc.integer({ min: 1, max: 9 }) }),
@@ -106,6 +138,7 @@ describe("what speaks against firing", () => {
         }
         const open = await w.look();
         const r = await round();
+        expect([...brokenIn(steps, r.answers).keys()].includes(brokenOf(open)?.station ?? "")).toBe(brokenOf(open) !== undefined);
         expect(open.openRound?.records).toEqual(roundRecords(steps, r.answers));
         await endRound(w.store, 1, id, "abandoned", eventsOfRound(open.trade, r), w.nowMs);
         const closed = await w.look();

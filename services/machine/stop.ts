@@ -1,17 +1,7 @@
 /** Why a machine must not be fired now: it is apart, or an optic that the beam passes is broken. Every place that leads to a cut asks this. */
-import type { StationRole } from "#core/beam";
+import { stopsUse } from "#core/rounds";
 import { theStation } from "../words";
 import type { Gathered } from "./gather";
-
-/** The grade from which the beam must not be used. Burnt-in spots on the exit window are the tube's end; a nozzle stops nothing. */
-const STOPS_FROM: { readonly [R in StationRole]: number } = {
-  tube: Number.POSITIVE_INFINITY,
-  window: 3,
-  mirror: 4,
-  "side-window": 4,
-  lens: 4,
-  nozzle: Number.POSITIVE_INFINITY,
-};
 
 export interface Broken {
   readonly station: string;
@@ -20,13 +10,13 @@ export interface Broken {
   readonly words: string;
 }
 
-/** An optic last graded so that the beam must not be used: damaged, or burnt-in spots on the exit window. */
+/** An optic last graded so that the beam must not be used: damaged, or spots that stayed on the exit window. */
 export function brokenOf(g: Pick<Gathered, "trade" | "grades">): Broken | undefined {
   for (const station of g.trade.layout.stations) {
-    const grade = g.grades.get(station.id)?.grade;
-    if (grade === undefined || grade < STOPS_FROM[station.role]) continue;
+    const given = g.grades.get(station.id);
+    if (!given || !stopsUse(station.id, given.phase, given.grade)) continue;
     const name = g.trade.layout.names[station.id] ?? station.id;
-    return { station: station.id, name, words: `${theStation(name)} is ${grade === 4 ? "damaged" : "burnt"}` };
+    return { station: station.id, name, words: `${theStation(name)} is ${given.grade === 4 ? "damaged" : "burnt"}` };
   }
   return undefined;
 }

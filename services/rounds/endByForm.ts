@@ -10,6 +10,7 @@ import { readEntry } from "../log/entries";
 import { CUT_WORDS } from "../log/words";
 import { type Gathered, gather } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
+import { brokenOf } from "../machine/stop";
 import { usualCut } from "../machine/usual";
 import { closeRound, endWithoutProof, failedCheck, type RoundProof } from "./close";
 import { roundOf } from "./roundView";
@@ -30,6 +31,9 @@ export async function endByForm(services: Services, slug: string, roundId: numbe
     const missing = heldBy(planOfRound(g.trade, round).steps, round.answers);
     if (round.status === "open" && missing.length > 0)
       return refuse({ "": `Nothing proves this round until these are ticked: ${missing.map((s) => s.title).join(" ")}` });
+    const broken = round.status === "open" ? brokenOf(g) : undefined;
+    if (broken)
+      return refuse({ "": `Do not fire: ${broken.words}. Nothing proves this round before another is in: end it without proof.` });
     const read =
       intent === "ladder"
         ? ladderProof(reader, g)

@@ -17,7 +17,7 @@ import { planOfRound } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { usualSetPercent } from "../machine/usual";
 import { NotHere } from "../refusal";
-import { boundWords, materialName, number, ratioWords, shortDay } from "../words";
+import { boundWords, materialName, number, ratioWords, shortDay, theStation } from "../words";
 import { bought, failedCheck } from "./close";
 
 /** Throws NotHere for a round that is not this machine's. `asked` is the step to show; the next one to answer without it. */
@@ -46,6 +46,8 @@ export async function roundView(services: Services, g: Gathered, roundId: number
       plan.steps.findIndex((s) => s.id === at),
     ),
     apart: plan.apart,
+    /** What the parts are called where one must not be fired through. */
+    names: Object.fromEntries(g.trade.layout.stations.map((s) => [s.id, theStation(g.trade.layout.names[s.id] ?? s.id)])),
     // With a new part "of best" means nothing until it is measured anew.
     asksBaseline: g.baseline === undefined || plan.steps.some((s) => s.service?.what === "replaced" && round.answers.get(s.id)?.done),
     materials: ladderMaterials(g),
