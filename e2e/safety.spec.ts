@@ -4,7 +4,7 @@ import { randomUUID } from "node:crypto";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { demoFolder, emptyFolder, startServer, TODAY } from "./server";
-import { expect, test } from "./support";
+import { expect, expectFits, test, walkTo } from "./support";
 
 test("what was acknowledged just before the power went is there after", async ({ page }) => {
   test.setTimeout(120_000);
@@ -138,4 +138,32 @@ test("a broken optic is said in every place, and nothing that fires is offered u
   await page.goto(`${demo.url}/burdock/aim`);
   await expect(page.getByRole("button", { name: "Start aiming" })).toBeVisible();
   await expect(banner).toHaveCount(0);
+});
+
+test("a round that has seen a broken optic is proven by no cut, and ends without", async ({ page, demo }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  const headers = { origin: demo.url };
+  const started = await page.request.post(`${demo.url}/burdock/round`, {
+    form: { part: "mirror-2", requestKey: randomUUID() },
+    headers,
+    maxRedirects: 0,
+  });
+  const id = /round\/(\d+)/.exec(started.headers().location ?? "")?.[1];
+  const items = [{ stepId: "mirror-2.found", answer: { done: true, grade: 4, atMs: Date.parse(TODAY) + 1000 }, requestKey: randomUUID() }];
+  const kept = await page.request.post(`${demo.url}/burdock/round/${id}/answers`, {
+    data: JSON.stringify({ items }),
+    headers: { ...headers, "content-type": "application/json" },
+  });
+  expect(kept.status()).toBe(200);
+  await page.goto(`${demo.url}/burdock/round/${id}`);
+  await walkTo(page);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Do not fire: the upper mirror is damaged.");
+  await expect(page.getByRole("button", { name: "Close with this proof" })).toBeDisabled();
+  await expectFits(page);
+  await page.getByLabel("Why without proof").fill("no spare at hand");
+  await page.getByRole("button", { name: "End without proof" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Round ended without a proof.");
+  await expect(page.getByRole("button", { name: "Replace it" })).toBeVisible();
+  await page.goto(`${demo.url}/burdock/today`);
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/Do not fire: .* is damaged/);
 });

@@ -97,10 +97,14 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
   return (
     <>
       <h1 className="step-title" ref={r.heading} tabIndex={-1}>
-        {step.title}
+        {r.broken === undefined ? step.title : `Do not fire: ${r.broken}.`}
       </h1>
-      <p className="big">{step.text}</p>
-      {step.caution ? <Notice kind="caution">{step.caution}</Notice> : null}
+      <p className="big">
+        {r.broken === undefined
+          ? step.text
+          : "Nothing proves this round before another is in. End it without proof: the spare, or whom to ask, comes next."}
+      </p>
+      {step.caution && r.broken === undefined ? <Notice kind="caution">{step.caution}</Notice> : null}
       {step.tick ? (
         <div ref={r.tick.frame}>
           <Checkbox className="tick" checked={r.tick.ticked ?? known?.done === true} onChange={(e) => r.tick.set(e.target.checked)}>
@@ -151,12 +155,6 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           ))}
         </Notice>
       ) : null}
-      {r.broken === undefined ? null : (
-        <Notice kind="problem">
-          Do not fire: {r.broken}. Nothing proves this round before another is in. End it without proof; Today leads on to the spare, or to
-          whom to ask.
-        </Notice>
-      )}
       {step.kind === "proof" ? (
         <Suspense>
           <Proof data={data} failed={failed} stopped={r.broken !== undefined} />
