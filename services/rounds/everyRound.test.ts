@@ -2,7 +2,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { allEvents } from "#core/events";
-import { heldBy, isApart, isFirstGuard, type RoundAnswer, type Step, walkOf } from "#core/rounds";
+import { brokenIn, heldBy, isApart, isFirstGuard, type RoundAnswer, type Step, walkOf } from "#core/rounds";
 import { findRound, type Round } from "#store/rounds";
 import { FormReader } from "../forms/fields";
 import { gather } from "../machine/gather";
@@ -103,7 +103,14 @@ describe("a round", () => {
           // A tick may ask for another: until none is missing.
           for (let left = heldBy(steps, (await round()).answers); left.length > 0; left = heldBy(steps, (await round()).answers))
             await say(left[0] as Step, { done: true });
-          if (missing.length > 0) expect(await end(PROOF)).toMatchObject({ ended: "closed" });
+          // And until nothing that was seen speaks against a cut, which then proves nothing.
+          if (brokenIn(steps, (await round()).answers).size > 0) {
+            const stopped = missing.length > 0 ? await end(PROOF) : refused;
+            expect(stopped).toMatchObject({ ended: undefined, errors: { "": expect.stringMatching(/^Do not fire: /) } });
+            expect(allEvents((await look()).log).length).toBe(had);
+            expect((await todayView(services, await look())).verdict.headline).toMatch(/do not fire/i);
+            expect(await end({ intent: "abandon", why: "broken" })).toMatchObject({ ended: "abandoned" });
+          } else if (missing.length > 0) expect(await end(PROOF)).toMatchObject({ ended: "closed" });
 
           const g = await look();
           const graded = steps.flatMap((s) => {
@@ -133,7 +140,7 @@ describe("a round", () => {
           expect(allEvents((await look()).log).length).toBe(before + 1);
         },
       ),
-      { numRuns: 6 },
+      { numRuns: 15 },
     );
   });
 });
