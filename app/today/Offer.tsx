@@ -26,11 +26,7 @@ export function Offer({ data }: { data: Loaded }) {
     <Block strong label="Round offered">
       <div className="between">
         <h2 className="card-title">
-          {offer.urged
-            ? `One round does it: ${number(offer.minutes)} minutes`
-            : offer.neverGraded
-              ? `Nothing was ever looked at here. A first round: ${number(offer.minutes)} minutes`
-              : `Nothing is urgent. Next in turn: ${number(offer.minutes)} minutes`}
+          {titleOf(data)}: {number(offer.minutes)} minutes
         </h2>
         {offer.minutesMost > offer.minutes + 1 ? (
           <span className="soft hide-narrow">up to {number(offer.minutesMost, 0)} with wipes and drying</span>
@@ -57,7 +53,7 @@ export function Offer({ data }: { data: Loaded }) {
           slug={slug}
           parts={offer.parts}
           requestKey={data.keys.round}
-          primary={data.openCases.length === 0 && data.hasBaseline}
+          primary={data.openCases.length === 0 && data.hasBaseline && data.mayFire}
           label="Start this round"
         />
         {data.shorter.map((s) => (
@@ -72,6 +68,14 @@ export function Offer({ data }: { data: Loaded }) {
       </div>
     </Block>
   );
+}
+
+function titleOf({ offer, bad, mayFire }: Loaded): string {
+  // What is broken is in no round but its own.
+  if (!mayFire) return `Once another is in, ${offer.neverGraded ? "a first round" : "one round"}`;
+  if (offer.urged) return "One round does it";
+  if (offer.neverGraded) return "Nothing was ever looked at here. A first round";
+  return bad.length > 0 ? "Nothing else is urgent. Next in turn" : "Nothing is urgent. Next in turn";
 }
 
 /** What was seen bad and not mended: it stays here until somebody mends it or sees it clear. */

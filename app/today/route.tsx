@@ -38,7 +38,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
               ))}
             </nav>
           ) : null}
-          {!data.hasBaseline && data.openRoundId === undefined ? (
+          {!data.hasBaseline && data.openRoundId === undefined && data.mayFire ? (
             <Block strong>
               <h2 className="card-title">First: is it good now?</h2>
               <div className="row">

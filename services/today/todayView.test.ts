@@ -13,10 +13,11 @@ describe("Today", () => {
     await fc.assert(
       fc.asyncProperty(histories(9), async (steps) => {
         const { w, cut, bad, stops } = await lived(steps);
-        const { verdict, bad: kept, offer, lastProof, openCases } = await todayView(w.services, await w.look());
+        const { verdict, bad: kept, offer, lastProof, openCases, mayFire } = await todayView(w.services, await w.look());
         expect(kept.map((b) => b.station).sort()).toEqual([...bad.keys()].sort());
         for (const b of kept.filter((b) => b.clean !== undefined)) expect(offer.lines.map((l) => l.id)).toContain(b.clean);
         expect(/^Do not fire/.test(verdict.headline)).toBe(stops);
+        expect(mayFire).toBe(!stops);
         expect(openCases).toEqual([]);
         expect(lastProof).toBeDefined();
         if (stops) return;

@@ -11,7 +11,7 @@ import { type Gathered, type MachineState, standingFindings, stateOf } from "../
 import { lossOf } from "../machine/light";
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
-import { brokenOf } from "../machine/stop";
+import { brokenOf, stopOf } from "../machine/stop";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
@@ -62,6 +62,8 @@ export async function todayView(services: Services, g: Gathered) {
     slug: g.machine.slug,
     verdict: verdict(g, openCase ? tracesWords(openCases) : lastCutWords(g)),
     hasBaseline: g.baseline !== undefined,
+    /** A ladder may be cut now. */
+    mayFire: stopOf(g) === undefined,
     others: await Promise.all(
       g.machines.filter((m) => m.id !== g.machine.id).map(async (m) => otherMachine(m, await stateOf(services, m))),
     ),
