@@ -7,7 +7,8 @@ import type { SetPosterior } from "./weigh";
 /** How far below the need a cut still hangs, and how far it only marks the surface, in ln effective power. */
 const HANGS_WITHIN = 0.07;
 const SURFACE_BELOW = 0.55;
-const CUT_SD = 0.05;
+/** Spread of a cut (ln effective power): its own, 0.05, and as much of what it needs. */
+const CUT_SD = 0.07;
 
 /**
  * P(through, hangs, part-through, surface-only) of a cut that needs `neededLnRatio`, for ln effective power N(mean, variance): a

@@ -50,7 +50,7 @@ describe("what asking is worth", () => {
       const then = after.reduce((sum, d, i) => sum + weights[i]! * alone.minutes(d, 1, spec?.needsOpen), 0);
       const saved = alone.minutes(present, 1) - then;
       // The ranking looks at the heaviest sets alone, and the plan goes down to the rarest.
-      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan((spec?.grades ? 0.04 : 0.015) * alone.minutes(present, 1));
+      expect(Math.abs((shown?.savedMinutes ?? 0) - saved)).toBeLessThan((spec?.grades ? 0.04 : 0.02) * alone.minutes(present, 1));
       if (shown?.helps) expect(shown.savedMinutes > shown.minutes + 3 || shown.bits > 0.02).toBe(true);
     },
   );
