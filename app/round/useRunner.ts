@@ -4,6 +4,7 @@ import { useRevalidator } from "react-router";
 import type { Grade } from "#core/beam";
 import {
   brokenIn,
+  brokenWord,
   furthest,
   gradeAdvice,
   heldBy,
@@ -124,7 +125,7 @@ export function useRunner(loaded: Loaded) {
     limit,
     missing,
     /** Why nothing is fired to prove it. */
-    broken: broken && `${loaded.names[broken[0]] ?? broken[0]} is ${broken[1] === 4 ? "damaged" : "burnt"}`,
+    broken: broken && `${loaded.names[broken[0]] ?? broken[0]} is ${brokenWord(broken[1])}`,
     skippable: !isFirstGuard(step),
     endKey: `${loaded.key}-end`,
     at,

@@ -1,7 +1,8 @@
 /** What a round has seen that stops use of the beam: nothing proves it by a cut before another optic is in. */
 import type { Grade } from "#core/beam";
+import { mends } from "#core/schedule";
 import { gradeAdvice } from "./advice";
-import { roundRecords } from "./answers";
+import { type RoundRecord, roundRecords } from "./answers";
 import type { Step } from "./step";
 import type { Answers } from "./walk";
 
@@ -13,17 +14,40 @@ export const stopsUse = (station: string, phase: "as-found" | "as-left", grade: 
 export const replaces = (serviced: string, station: string): boolean =>
   serviced === station || (station === "window" && serviced === "tube");
 
+/** A grade with when it was given, and what was seen where it was no grade that was picked. */
+export interface GivenGrade {
+  readonly grade: Grade;
+  readonly atMs: number;
+  readonly phase: "as-found" | "as-left";
+  readonly seen?: string | undefined;
+}
+
+/** Whether a clean or a repair after it takes a grade away: none mends damage, and what was left so after one is not clean by it. */
+export const goesWithAClean = ({ grade, phase }: GivenGrade): boolean => grade > 0 && grade < 4 && phase === "as-found";
+
+/** The grades that hold by station after a round's records, from those that held before; newer ones are kept. */
+export function gradesAfter(before: ReadonlyMap<string, GivenGrade>, records: readonly RoundRecord[]): Map<string, GivenGrade> {
+  const grades = new Map(before);
+  for (const record of [...records].sort((a, b) => a.atMs - b.atMs)) {
+    if (record.kind === "note") continue;
+    const { station } = record.payload;
+    const was = grades.get(station);
+    if (was && was.atMs > record.atMs) continue;
+    if (record.kind === "grade") {
+      const { grade, phase, seen } = record.payload;
+      grades.set(station, { grade: grade as Grade, atMs: record.atMs, phase, seen });
+    } else if (record.payload.what === "replaced") {
+      for (const [other, given] of grades) if (replaces(station, other) && given.atMs <= record.atMs) grades.delete(other);
+    } else if (was && mends(record.payload.what) && goesWithAClean(was)) grades.delete(station);
+  }
+  return grades;
+}
+
+/** What is said of an optic that stops use. */
+export const brokenWord = (grade: Grade): string => (grade === 4 ? "damaged" : "burnt");
+
 /** Stations that a round last graded so that nothing may be fired, with the grade; without those where another was put in since. */
 export function brokenIn(steps: readonly Step[], answers: Answers): Map<string, Grade> {
-  const broken = new Map<string, Grade>();
-  for (const record of roundRecords(steps, answers).sort((a, b) => a.atMs - b.atMs)) {
-    if (record.kind === "grade") {
-      const { station, phase, grade } = record.payload;
-      if (stopsUse(station, phase, grade as Grade)) broken.set(station, grade as Grade);
-      else broken.delete(station);
-    }
-    if (record.kind === "service" && record.payload.what === "replaced")
-      for (const station of [...broken.keys()]) if (replaces(record.payload.station, station)) broken.delete(station);
-  }
-  return broken;
+  const grades = [...gradesAfter(new Map(), roundRecords(steps, answers))];
+  return new Map(grades.flatMap(([station, { phase, grade }]) => (stopsUse(station, phase, grade) ? [[station, grade] as const] : [])));
 }

@@ -8,9 +8,11 @@
  */
 export { trace } from "./answer";
 export { type CaseFile, caseFileSchema } from "./caseFile";
+export { SURE } from "./decision";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
 export { expandModel } from "./expand";
 export { coversOf, isMendedBy } from "./mending";
+export { BIT_SHARE, LEAST_BITS, LEAST_MINUTES, LEAST_SAVED, WORTH_MINUTES } from "./nextChecks";
 export { afterRepair } from "./past";
 export { type Planner, planner } from "./plan";
 export { usageFactor } from "./prior";

@@ -218,19 +218,19 @@ function tryOf(model: TraceModel, ways: Ways, { check, labels }: Candidate): Tri
 const NOT_TRIED: Tried = { outcome: -1, ends: () => false };
 
 /** What a check must save besides its own minutes to be worth the interruption, and what any must save, however short it is. */
-const WORTH_MINUTES = 3;
-const LEAST_SAVED = 5;
+export const WORTH_MINUTES = 3;
+export const LEAST_SAVED = 5;
 /**
  * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
  * plan where several do, above all before a repair that is dear where it is wrong.
  */
-const BIT_SHARE = 0.5;
+export const BIT_SHARE = 0.5;
 /** What a check must tell, and may take, to be asked before a trace gives up. */
 const TELLS_BITS = 0.03;
 const TELLS_MINUTES = 8;
-const LEAST_BITS = 0.3;
+export const LEAST_BITS = 0.3;
 /** A question counts as this long at least: one has to be read and thought about. */
-const LEAST_MINUTES = 0.5;
+export const LEAST_MINUTES = 0.5;
 /** And one from memory as this long, once the hands are at the machine: it breaks off what they do. */
 const BREAK_OFF_MINUTES = 3;
 

@@ -3,7 +3,7 @@
  * possible from answers. One knows every fault: what repairs take by themselves.
  */
 import { seededRandom } from "#core/random";
-import { type Planner, planner } from "#core/trace";
+import { BIT_SHARE, LEAST_BITS, LEAST_MINUTES, LEAST_SAVED, type Planner, planner, SURE, WORTH_MINUTES } from "#core/trace";
 import { Belief, type Believed, needsOf, type Oracle } from "./oracle";
 import { type Case, LIMIT_MINUTES } from "./world";
 
@@ -17,13 +17,6 @@ export function knowAll(c: Case): void {
   c.gaveUp = true;
 }
 
-/** As the engine's: what a check must save, what a bit is worth, and when a repair is sure. */
-const SURE = 0.9;
-const LEAST_SAVED = 5;
-const WORTH_MINUTES = 3;
-const BIT_SHARE = 0.5;
-const LEAST_BITS = 0.3;
-const LEAST_MINUTES = 0.5;
 /** Figures are told in so many bins. */
 const BINS = 8;
 const RARE = 0.01;

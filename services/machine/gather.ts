@@ -2,18 +2,8 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
-import { isApart, type RoundRecord, replaces, roundRecords } from "#core/rounds";
-import {
-  type DueTask,
-  doseSinceClean,
-  dueTasks,
-  isKnownAt,
-  lastMendedMs,
-  lastReplacedMs,
-  mends,
-  type Usage,
-  usageAt,
-} from "#core/schedule";
+import { type GivenGrade, goesWithAClean, gradesAfter, isApart, type RoundRecord, replaces, roundRecords } from "#core/rounds";
+import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
 import type { Condition } from "#core/wear";
 import { type Finding, faultSpans, foundFaults, listFindings, lookFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
@@ -27,14 +17,6 @@ import { planOfRound } from "./plans";
 import { type Projection, projectionOf } from "./projection";
 import { repairsDone } from "./repairsDone";
 import { type Trade, tradeOf } from "./trade";
-
-/** A grade with when it was given, and what was seen where it was no grade that was picked. */
-export interface GivenGrade {
-  readonly grade: Grade;
-  readonly atMs: number;
-  readonly phase: "as-found" | "as-left";
-  readonly seen?: string | undefined;
-}
 
 export interface Gathered extends Evidence {
   readonly machine: Machine;
@@ -236,23 +218,8 @@ function gradesOf(
       grades.set(station, { grade: grade as Grade, atMs: look.atMs, phase: "as-found" });
   }
   for (const [station, given] of grades) if (isMended(log, station, given)) grades.delete(station);
-  for (const record of [...(open?.records ?? [])].sort((a, b) => a.atMs - b.atMs)) {
-    if (record.kind === "note") continue;
-    const { station } = record.payload;
-    const was = grades.get(station);
-    if (was && was.atMs > record.atMs) continue;
-    if (record.kind === "grade") {
-      const { grade, phase, seen } = record.payload;
-      grades.set(station, { grade: grade as Grade, atMs: record.atMs, phase, seen });
-    } else if (record.payload.what === "replaced") {
-      for (const [other, given] of grades) if (replaces(station, other) && given.atMs <= record.atMs) grades.delete(other);
-    } else if (was && mends(record.payload.what) && goesWithAClean(was)) grades.delete(station);
-  }
-  return grades;
+  return gradesAfter(grades, open?.records ?? []);
 }
-
-/** No clean mends damage, and what was left so after one is not clean by it. */
-const goesWithAClean = ({ grade, phase }: GivenGrade): boolean => grade > 0 && grade < 4 && phase === "as-found";
 
 /** Whether what was graded is gone: with the part, or with a clean or a repair that came after the look. */
 function isMended(log: EventLog, station: string, given: GivenGrade): boolean {

@@ -1,11 +1,10 @@
 /** Why a machine must not be fired now: it is apart, or an optic that the beam passes is broken. Every place that leads to a cut asks this. */
-import { stopsUse } from "#core/rounds";
+import { brokenWord, stopsUse } from "#core/rounds";
 import { theStation } from "../words";
 import type { Gathered } from "./gather";
 
 export interface Broken {
   readonly station: string;
-  readonly name: string;
   /** "the lens is damaged". */
   readonly words: string;
 }
@@ -15,8 +14,10 @@ export function brokenOf(g: Pick<Gathered, "trade" | "grades">): Broken | undefi
   for (const station of g.trade.layout.stations) {
     const given = g.grades.get(station.id);
     if (!given || !stopsUse(station.id, given.phase, given.grade)) continue;
-    const name = g.trade.layout.names[station.id] ?? station.id;
-    return { station: station.id, name, words: `${theStation(name)} is ${given.grade === 4 ? "damaged" : "burnt"}` };
+    return {
+      station: station.id,
+      words: `${theStation(g.trade.layout.names[station.id] ?? station.id)} is ${brokenWord(given.grade)}`,
+    };
   }
   return undefined;
 }

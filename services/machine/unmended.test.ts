@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import type { Grade } from "#core/beam";
+import type { GivenGrade } from "#core/rounds";
 import { TestWorkshop } from "../testWorkshop";
-import type { Gathered, GivenGrade } from "./gather";
+import type { Gathered } from "./gather";
 import { unmendedOf } from "./unmended";
 
 let g: Gathered;

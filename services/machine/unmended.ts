@@ -1,7 +1,7 @@
 /** What was seen bad and not mended: it stays on Today and goes into every round until somebody mends it or sees it clear. */
-import { gradeWordFor } from "#core/rounds";
+import { type GivenGrade, gradeWordFor } from "#core/rounds";
 import { sinceDay } from "../words";
-import type { Gathered, GivenGrade } from "./gather";
+import type { Gathered } from "./gather";
 import { isOwners } from "./plans";
 
 /** From film on a part is bad. */
