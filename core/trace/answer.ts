@@ -113,6 +113,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const { decided } = post;
   const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? []), ...withoutSpare(model, input)]);
   const heavy = heaviest(post.sets, RANKED_SETS);
+  const barred = barredIn(plain, decided.probability, input);
   const ranking = rankChecks(
     model,
     sets,
@@ -123,10 +124,13 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     hasWatts({ ...input, findings }),
     isFromMemory(model, input),
     depth === "whole" ? EXPLAINED : 0,
+    {
+      now: (r) => barred(r) && decided.probability[r]! >= AGAIN_FROM,
+      after: (repair, check, label) => !speaksFor(plain, plain.repairs[repair]?.id ?? "", [answerAs(plain, check, label)]),
+    },
   );
   const chances: Weighed = { fault: plain.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
   const seen = seenFaults(plain, input.findings ?? []);
-  const barred = barredIn(plain, decided.probability, input);
   const round = roundOver(model, heavy, post, barred, input.opened ?? []);
   // What the owner came with is the trouble; a look for its cause comes before its repair.
   const looked = seenFaults(
@@ -189,6 +193,10 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
 
 /** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
 const AGAIN_FROM = 0.3;
+
+/** An answer that is only thought of: a figure stands in its bin. */
+const answerAs = ({ checks }: TraceModel, check: string, label: string): TraceFinding =>
+  checks.find((c) => c.id === check)?.outcomes.includes(label) ? { check, outcome: label } : { check, value: 0 };
 
 const barredIn =
   (model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput) =>

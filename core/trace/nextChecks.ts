@@ -48,6 +48,7 @@ export function rankChecks(
   hasWatts: boolean,
   isFromMemory: boolean,
   explained: number,
+  barring: Barring = NOTHING_BARRED,
 ): Ranking {
   const { decided } = post;
   let kept = post.none;
@@ -64,13 +65,14 @@ export function rankChecks(
   // Asking is about the main fault: what a second one needs is seen soon enough, and asking for it as well takes longer than it spares.
   const ways = waysOf(model, top, { main: post.main });
   const plans = planner(model, ways, opened);
+  const plansNow = plansBarring(model, ways, opened, plans, barring);
   const W = plans.ways;
   const unknown = W - 1;
   const now = weighed(ways, top, post);
   const bitsOf = entropyOver(ways, decided);
   const entropyNow = bitsOf(now, kept);
-  const straightNow = plans.minutes(now, kept);
-  const roundNow = roundOf(plans, now, kept);
+  const straightNow = plansNow().minutes(now, kept);
+  const roundNow = roundOf(plansNow(), now, kept);
   const perBit = (BIT_SHARE * Math.max(0, straightNow - plans.known(now, kept))) / Math.max(LEAST_BITS, entropyNow);
 
   const rest = new Float64Array(W);
@@ -120,10 +122,11 @@ export function rankChecks(
       after += (marginal[j]! / kept) * bitsOf(joint.subarray(j * W, (j + 1) * W), Math.max(1e-300, marginal[j]!));
     }
     const bits = Math.max(0, entropyNow - after);
-    const saved = straightNow - minutesAfter(plans, joint, marginal, kept, candidate, tryOf(model, ways, candidate));
+    const plansAfter = candidate.labels.map((label) => plansNow({ check: candidate.check.id, label }));
+    const saved = straightNow - minutesAfter(plansAfter, joint, marginal, kept, candidate, tryOf(model, ways, candidate));
     const helps =
       Math.max(saved, bits * perBit) > Math.max(LEAST_SAVED, candidate.minutes + WORTH_MINUTES) &&
-      changesPlan(plans, joint, marginal, kept, roundNow);
+      changesPlan(plansAfter, joint, marginal, kept, roundNow);
     return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes, isFromMemory), joint, marginal };
   });
   // Before it is said that nothing known explains it, all that would tell something is asked.
@@ -147,6 +150,28 @@ export function rankChecks(
     };
   });
   return { checks, massLeftOut: Math.max(0, 1 - kept) };
+}
+
+/** What was mended in vain is not mended again before something speaks for it: what is barred now, and still is after an answer. */
+export interface Barring {
+  readonly now: (repair: number) => boolean;
+  readonly after: (repair: number, check: string, label: string) => boolean;
+}
+const NOTHING_BARRED: Barring = { now: () => false, after: () => false };
+
+/** Planners that leave out what is barred, made once each: now, or after an answer. */
+function plansBarring(model: TraceModel, ways: Ways, opened: readonly string[], free: Planner, { now, after }: Barring) {
+  const barred = model.repairs.map((_, r) => r).filter(now);
+  const made = new Map([["", free]]);
+  return (answer?: { readonly check: string; readonly label: string }): Planner => {
+    const still = answer === undefined ? barred : barred.filter((r) => after(r, answer.check, answer.label));
+    const key = still.join();
+    const known = made.get(key);
+    if (known) return known;
+    const fresh = planner(model, { first: ways.first.map((r) => (still.includes(r) ? -1 : r)), second: ways.second }, opened);
+    made.set(key, fresh);
+    return fresh;
+  };
 }
 
 /** Bits about the decision, from weights over ways. */
@@ -174,12 +199,12 @@ const roundOf = (plans: Planner, weights: ArrayLike<number>, total: number): str
 const RARE = 0.01;
 
 /** Whether any answer would lead to another round than the one that would be begun now. */
-const changesPlan = (plans: Planner, joint: Float64Array, marginal: Float64Array, kept: number, now: string): boolean =>
-  marginal.some((m, j) => m / kept > RARE && roundOf(plans, joint.subarray(j * plans.ways, (j + 1) * plans.ways), m) !== now);
+const changesPlan = (plans: readonly Planner[], joint: Float64Array, marginal: Float64Array, kept: number, now: string): boolean =>
+  plans.some((p, j) => marginal[j]! / kept > RARE && roundOf(p, joint.subarray(j * p.ways, (j + 1) * p.ways), marginal[j]!) !== now);
 
 /** Expected minutes of the repairs once the answer is known; what was opened for it is open for them, what it tried is done. */
 function minutesAfter(
-  plans: Planner,
+  plansAfter: readonly Planner[],
   joint: Float64Array,
   marginal: Float64Array,
   kept: number,
@@ -190,6 +215,7 @@ function minutesAfter(
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
     if (m <= 1e-9) continue;
+    const plans = plansAfter[j]!;
     const row = joint.subarray(j * plans.ways, (j + 1) * plans.ways);
     if (j !== tried.outcome) {
       minutes += (m / kept) * plans.minutes(row, m, check.needsOpen);

@@ -51,6 +51,26 @@ describe("after a repair that did not bring it back", () => {
     const seenAgain = trace(model, { ...failed, findings: spots });
     expect(seenAgain.plan.some((r) => r.endsWith("-lens"))).toBe(true);
   });
+
+  it("what most likely did not take is looked at before anything else is done, and done again once it shows", () => {
+    const told: TraceFinding[] = [
+      { check: "known-cut", outcome: "surface-only", complaint: true },
+      { check: "last-touched", outcome: "cleaned" },
+      { check: "nozzle-touch", outcome: "cool" },
+      { check: "focus-ramp", value: 7.6 },
+    ];
+    expect(trace(model, { findings: told }).repair).toBe("seat-lens");
+    const { still, before } = afterRepair(model, told, ["seat-lens"]);
+    const failed = { before: [{ repairs: ["seat-lens"], findings: before }], mended: ["seat-lens"] };
+    const after: TraceFinding[] = [...still, { check: "known-cut", outcome: "surface-only" }];
+    const answer = trace(model, { ...failed, findings: after });
+    expect(answer.repairs[0]).toMatchObject({ id: "seat-lens" });
+    expect(answer.repair).toBeNull();
+    const next = answer.nextChecks.find((k) => k.helps);
+    expect(["focus-ramp", "kerf", "engraving", "lens-rattle"]).toContain(next?.check);
+    expect(trace(model, { ...failed, findings: [...after, { check: "focus-ramp", value: 7.4 }] }).repair).toBe("seat-lens");
+    expect(trace(model, { ...failed, findings: [...after, { check: "focus-ramp", value: 0.1 }] }).plan).not.toContain("seat-lens");
+  });
 });
 
 describe("a case before and after a repair", () => {
