@@ -6,7 +6,9 @@ import type { Material } from "#store/machines";
 
 export { nameInSentence as theStation } from "#core/machine";
 
-export const shortDay = (ms: number): string => dayjs(ms).format("ddd D MMM");
+/** "Mon 30 Mar", as seen from `nowMs`; of another year "30 Mar 2025", since a weekday then says nothing and a month alone misleads. */
+export const shortDay = (ms: number, nowMs: number): string =>
+  dayjs(ms).format(dayjs(ms).year() === dayjs(nowMs).year() ? "ddd D MMM" : "D MMM YYYY");
 export const dayAndTime = (ms: number): string => dayjs(ms).format("ddd D MMM YYYY, HH:mm");
 
 /** "today", "yesterday", "on Friday", "on 3 Oct". */
@@ -14,7 +16,8 @@ export function sinceDay(ms: number, nowMs: number): string {
   const days = dayjs(nowMs).startOf("day").diff(dayjs(ms).startOf("day"), "day");
   if (days <= 0) return "today";
   if (days === 1) return "yesterday";
-  return days < 7 ? dayjs(ms).format("dddd") : dayjs(ms).format("D MMM");
+  if (days < 7) return dayjs(ms).format("dddd");
+  return dayjs(ms).format(dayjs(ms).year() === dayjs(nowMs).year() ? "D MMM" : "D MMM YYYY");
 }
 
 export const percentOf = (share: number): string => `${Math.round(100 * share)} %`;

@@ -52,7 +52,7 @@ export function Lines({ data, kind }: { data: Loaded; kind: string }) {
           ),
         }}
         columns={[
-          { title: "Day", dataIndex: "day", render: (day: string, line) => <Day day={day} year={line.year} />, width: 110 },
+          { title: "Day", dataIndex: "day", render: (day: string) => <span className="nowrap soft">{day}</span>, width: 110 },
           { title: "Kind", dataIndex: "what", render: (what: string) => <b>{what}</b>, width: 90 },
           { title: "What", render: (_, line) => <What line={line} slug={data.slug} /> },
           { title: "Change", align: "right", width: 90, render: (_, line) => <Change line={line} slug={data.slug} /> },
@@ -65,12 +65,6 @@ export function Lines({ data, kind }: { data: Loaded; kind: string }) {
     </section>
   );
 }
-
-const Day = ({ day, year }: { day: string; year: number }) => (
-  <span className="nowrap soft" title={String(year)}>
-    {day}
-  </span>
-);
 
 function What({ line, slug }: { line: Line; slug: string }) {
   return (

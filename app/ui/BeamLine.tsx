@@ -71,6 +71,7 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
   const [open, setOpen] = useState<string | undefined>(undefined);
   const xs = columns(data.stations);
   const shown = data.stations.find((s) => s.id === open);
+  const estimated = suspicion !== undefined && Object.values(suspicion).some((s) => s.watts !== undefined);
   const branches = suspicion
     ? Object.entries(suspicion)
         .filter(([id, s]) => !data.stations.some((x) => x.id === id) && s.probability >= 0.05)
@@ -85,7 +86,7 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
           const next = xs[i + 1] ?? x;
           const suspect = suspicion?.[station.id];
           const width = 2 + 5 * (suspect?.light ?? station.light);
-          const watts = suspect?.watts ?? station.watts;
+          const watts = estimated ? suspect?.watts : station.watts;
           return (
             <li className="beam-row" key={station.id}>
               <svg className="down" width="62" height={PITCH} aria-hidden="true">
@@ -138,6 +139,9 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
           </svg>
           <div className="beam-words">
             <div className="sub only-wide">work: {data.work}</div>
+            {estimated || data.wattsRead ? (
+              <div className="sub only-wide">{estimated ? "watts: what this case expects now" : data.wattsRead}</div>
+            ) : null}
           </div>
         </li>
       </ol>

@@ -55,7 +55,7 @@ export const loader = reading(async ({ params, request, context }: Route.LoaderA
       device: s.device,
       address: s.address,
       seen: dayAndTime(s.seenMs),
-      since: shortDay(s.createdMs),
+      since: shortDay(s.createdMs, g.nowMs),
       here: s.id === context.sessionId,
     })),
     lan: context.lanUrls,

@@ -15,7 +15,7 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
   const report = found.closing?.report as AnswerView | undefined;
   const stored = await listFindings(services.store, found.id);
   const earlier = await earlierCases(services, g.machine.id);
-  const view = report ? datedReport(report) : await answerView(services, g, found, stored, earlier);
+  const view = report ? datedReport(report, g.nowMs) : await answerView(services, g, found, stored, earlier);
   const cost = await costOf(services, g, found);
   const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
   return {
@@ -55,13 +55,13 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
 }
 
 /** A kept report with the days its answers were given on: what was "today" when it closed is not any more. */
-const datedReport = (report: AnswerView): AnswerView => ({
+const datedReport = (report: AnswerView, nowMs: number): AnswerView => ({
   ...report,
   // Reports of before say it in one: "something 38 %".
   suspicion: Object.fromEntries(
     Object.entries(report.suspicion).map(([id, s]) => [id, { ...s, chance: s.chance ?? s.words.replace(/^something /, "") }]),
   ),
-  history: report.history.map((h) => (h.atMs === undefined ? h : { ...h, day: shortDay(h.atMs) })),
+  history: report.history.map((h) => (h.atMs === undefined ? h : { ...h, day: shortDay(h.atMs, nowMs) })),
 });
 
 /** What a closed case was, as the end of a sentence; M1 and M2 stay what they are. */

@@ -22,7 +22,7 @@ export async function casesView(services: Services, g: Gathered) {
       id: c.id,
       number: c.number,
       title: c.title,
-      day: shortDay(c.openedMs),
+      day: shortDay(c.openedMs, g.nowMs),
       was: c.closing?.faults.map((f) => faultName(g.trade, f)).join(", ") || "left open-ended",
       cost: costWords(g, costs.get(c.id) as CaseCost),
       before: [...new Set((c.closing?.faults ?? []).flatMap((f) => seenBefore(earlier, f, c) ?? []))].join("; ") || "first time",

@@ -77,5 +77,5 @@ export const earlierCases = async (services: Services, machineId: number): Promi
 export function seenBefore(earlier: readonly TraceCase[], fault: string, before: Pick<TraceCase, "openedMs" | "id">): string | undefined {
   const same = earlier.filter((c) => c.id !== before.id && c.openedMs < before.openedMs && c.closing?.faults.includes(fault));
   const last = same.at(-1);
-  return last?.closedMs === undefined ? undefined : `${timesWords(same.length)} before, last ${shortDay(last.closedMs)}`;
+  return last?.closedMs === undefined ? undefined : `${timesWords(same.length)} before, last ${shortDay(last.closedMs, before.openedMs)}`;
 }

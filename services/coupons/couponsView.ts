@@ -67,7 +67,11 @@ export function couponsView(g: Gathered, search: URLSearchParams) {
     /** Starting fields for each material; without one where the form needs none. */
     starts: Object.fromEntries(materials.map((m) => [String(m.id), startOf(g, form, m.id)])),
     materialId: search.get("material") ?? String(materials[0]?.id ?? ""),
-    made: newestBefore(g.log, ["coupon"], MADE_SHOWN).map((e) => ({ id: e.id, day: shortDay(e.atMs), text: describeEvent(e, g).text })),
+    made: newestBefore(g.log, ["coupon"], MADE_SHOWN).map((e) => ({
+      id: e.id,
+      day: shortDay(e.atMs, g.nowMs),
+      text: describeEvent(e, g).text,
+    })),
   };
 }
 
@@ -88,7 +92,7 @@ export function madeView(g: Gathered, id: number | undefined) {
     id: event.id,
     slug: g.machine.slug,
     machine: g.machine.name,
-    day: shortDay(event.atMs),
+    day: shortDay(event.atMs, g.nowMs),
     sheet,
     ...COUPON_WORDS[payload.form],
     form: payload.form,

@@ -21,7 +21,7 @@ export function kindSeries(g: Gathered, kind: EventKind): FigureLine[] {
       const key = `${unit} ${name}`;
       const line = lines.get(key) ?? { name, unit, points: [] };
       lines.set(key, line);
-      line.points.push({ atMs: event.atMs, day: shortDay(event.atMs), value, said: `${number(value)} ${unit}`.trim() });
+      line.points.push({ atMs: event.atMs, day: shortDay(event.atMs, g.nowMs), value, said: `${number(value)} ${unit}`.trim() });
     }
   }
   return [...lines.values()].filter((l) => l.points.length > 1);

@@ -151,8 +151,7 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
     vocabulary: vocabularyOf(g),
     lines: lines.map((e) => ({
       id: e.id,
-      day: shortDay(e.atMs),
-      year: dayjs(e.atMs).year(),
+      day: shortDay(e.atMs, g.nowMs),
       kind: e.kind,
       ...describeEvent(e, g),
       corrected: g.log.corrections.get(e.id) ?? 0,

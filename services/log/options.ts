@@ -76,7 +76,7 @@ export function ladderMaterials(g: Gathered): LadderMaterial[] {
         label: materialName(m),
         setPercent: number(setPercent, 0),
         rungs: speeds.map((v) => number(v, 2)),
-        ...(made ? { file: { id: made.id, day: shortDay(made.atMs) } } : {}),
+        ...(made ? { file: { id: made.id, day: shortDay(made.atMs, g.nowMs) } } : {}),
       };
     });
 }

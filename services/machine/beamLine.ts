@@ -35,6 +35,8 @@ export interface BeamLineData {
   readonly key: string;
   readonly tubeW: string;
   readonly stations: readonly BeamStation[];
+  /** Of when the watts are, worded; empty where there are none: a reading of months ago is not what leaves a station today. */
+  readonly wattsRead: string;
   /** Systems worth a word now. */
   readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string }[];
   readonly work: string;
@@ -75,15 +77,15 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
     const service = lastServiceMs(g.log, station.id);
     const known = layout.path.find((s) => s.id === station.id);
     const card = [
-      { term: "Last left", text: word && grade ? `${word}, ${shortDay(grade.atMs)}` : "never graded" },
-      { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service) },
+      { term: "Last left", text: word && grade ? `${word}, ${shortDay(grade.atMs, g.nowMs)}` : "never graded" },
+      { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service, g.nowMs) },
       { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} h of birch-ply smoke` },
       ...(task && rule ? [{ term: "Interval", text: `${leftWords(task)}. ${rule.reason}` }] : []),
       ...(watts !== undefined && walk
         ? [
             {
               term: "Power after it",
-              text: `${number(watts)} W on ${shortDay(walk.atMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
+              text: `${number(watts)} W on ${shortDay(walk.atMs, g.nowMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
             },
             ...(measured && isDoubtful(measured)
               ? [
@@ -130,6 +132,7 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
     key,
     tubeW: number(g.machine.ratedPowerW, 0),
     stations,
+    wattsRead: walk !== undefined && stations.some((s) => s.watts !== "") ? `watts read ${shortDay(walk.atMs, g.nowMs)}` : "",
     branches: g.due
       .filter((d) => d.state === "due" && layout.systems.includes(d.station))
       .map((d) => ({ id: d.id, name: layout.names[d.station] ?? d.station, text: leftWords(d) })),

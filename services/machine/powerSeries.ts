@@ -40,7 +40,7 @@ export async function powerSeries(services: Services, g: Gathered, fromMs: numbe
     const best = own === undefined || base === undefined || own.atMs < base.atMs ? 1 : Math.exp(-wornBy(g, own.atMs));
     points.unshift({
       atMs: event.atMs,
-      day: shortDay(event.atMs),
+      day: shortDay(event.atMs, g.nowMs),
       percent: 100 * effective.ratio * best,
       low: 100 * effective.low * best,
       high: 100 * effective.high * best,

@@ -33,7 +33,7 @@ export function bookView(g: Gathered) {
   return {
     slug: g.machine.slug,
     machine: g.machine.name,
-    day: shortDay(g.nowMs),
+    day: shortDay(g.nowMs, g.nowMs),
     power: g.condition && `${Math.round(100 * g.condition.ratio)} %`,
     lines: g.materials
       .filter((m) => !m.hidden)
@@ -64,7 +64,7 @@ function lineOf(g: Gathered, m: Material, purpose: Purpose) {
       ]
         .filter(Boolean)
         .join(", "),
-      since: own.atMs === undefined ? "from the Workshop" : `noted ${shortDay(own.atMs)}`,
+      since: own.atMs === undefined ? "from the Workshop" : `noted ${shortDay(own.atMs, g.nowMs)}`,
     },
     ...suggestion,
   };
@@ -78,7 +78,9 @@ function cutToday(g: Gathered, m: Material, setPercent: number, passes: number) 
   return {
     now: `${number(speed(known.lnRatio))} mm/s`,
     later: `${number(speed(known.lnRatio - untilClean(g)))} mm/s`,
-    why: base.ladder ? `98 % sure, by the ladder of ${shortDay(base.ladder.atMs)}` : "98 % sure, by its usual setting: no ladder of it yet",
+    why: base.ladder
+      ? `98 % sure, by the ladder of ${shortDay(base.ladder.atMs, g.nowMs)}`
+      : "98 % sure, by its usual setting: no ladder of it yet",
   };
 }
 
@@ -99,7 +101,7 @@ function markToday(g: Gathered, own: ReturnType<typeof booked>) {
     .findLast((l) => l.effective.kind === "ratio");
   if (then?.effective.kind !== "ratio") return { now: "", later: "", why: "" };
   const setPercent = (own.setPercent * then.effective.ratio) / g.condition.ratio;
-  if (setPercent > 100) return { now: "slower", later: "", why: `the beam is too weak to be as dark as on ${shortDay(own.atMs)}` };
+  if (setPercent > 100) return { now: "slower", later: "", why: `the beam is too weak to be as dark as on ${shortDay(own.atMs, g.nowMs)}` };
   return {
     now: `${number(setPercent)} %`,
     later: "",
@@ -116,7 +118,7 @@ function behindOf(g: Gathered, m: Material): string {
   const through = cuts.filter((e) => e.payload.result === "through").length;
   const ladder = g.log.kinds.ladder.findLast((e) => e.payload.materialId === m.id);
   return [
-    ladder ? `last ladder ${shortDay(ladder.atMs)}` : "no ladder yet",
+    ladder ? `last ladder ${shortDay(ladder.atMs, g.nowMs)}` : "no ladder yet",
     cuts.length > 0 ? `${through} of ${cuts.length} cuts in three months dropped` : "",
     last ? `the last ${CUT_WORDS[last.payload.result]}` : "",
   ]

@@ -182,7 +182,7 @@ function boughtOf(g: Gathered, condition: Condition) {
     const gain = lossAt(condition.fit, { hours: 0, fouling: before.map((f, i) => f - (after[i] ?? 0)) });
     return {
       id,
-      day: shortDay(r.fromMs),
+      day: shortDay(r.fromMs, g.nowMs),
       parts: [...r.stations].map((s) => g.trade.layout.names[s] ?? s).join(", "),
       gain: `${number(100 * (1 - Math.exp(-Math.max(0, gain.mean))))} %`,
       range: `${number(100 * (1 - Math.exp(-Math.max(0, gain.mean - Z90 * gain.sd))))} to ${number(100 * (1 - Math.exp(-gain.mean - Z90 * gain.sd)))} %`,
@@ -217,7 +217,7 @@ function bedView(g: Gathered) {
   const { event, reading, lnPlaces } = bed;
   const strongest = Math.max(...lnPlaces);
   return {
-    day: shortDay(event.atMs),
+    day: shortDay(event.atMs, g.nowMs),
     says: PATTERN_WORDS[reading.leading],
     weights: Object.entries(reading.weights)
       .map(([pattern, weight]) => ({ pattern: PATTERN_WORDS[pattern as keyof typeof PATTERN_WORDS], weight }))

@@ -46,7 +46,7 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
     past: (await endedRounds(services.store, g.machine.id, PAST)).map((r) => ({
       id: r.id,
       title: r.title,
-      day: shortDay(r.startedMs),
+      day: shortDay(r.startedMs, g.nowMs),
       ended: r.status,
     })),
   };

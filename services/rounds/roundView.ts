@@ -75,7 +75,7 @@ async function summaryOf(services: Services, g: Gathered, round: Round, plan: Ro
   const piece = own.kinds.cut.at(-1);
   const gain = proof && bought(g, proof.event.payload, proof.event.atMs);
   return {
-    day: shortDay(round.startedMs),
+    day: shortDay(round.startedMs, g.nowMs),
     minutes: round.endedMs === undefined ? "" : number((round.endedMs - round.startedMs) / 60_000, 0),
     proof: proof
       ? `${ratioWords(proof.effective)}${boundWords(proof.effective)}`
@@ -87,7 +87,7 @@ async function summaryOf(services: Services, g: Gathered, round: Round, plan: Ro
         gain.effective.kind === "ratio"
           ? gainWords(gain.effective)
           : ratioWords(gain.effective).replace(" of best", " of the ladder before"),
-      before: shortDay(gain.atMs),
+      before: shortDay(gain.atMs, g.nowMs),
     },
     grades: Array.from(own.kinds.grade, (e) => ({
       id: e.id,

@@ -55,7 +55,7 @@ export async function todayView(services: Services, g: Gathered) {
     .slice(0, 5)
     .map((d) => {
       const rule = g.trade.tasks.find((t) => t.id === d.id);
-      const day = (d.dueMs as number) < g.nowMs ? "to book" : shortDay(d.dueMs as number);
+      const day = (d.dueMs as number) < g.nowMs ? "to book" : shortDay(d.dueMs as number, g.nowMs);
       return { id: d.id, day, text: `${rule?.name}: ${rule?.does}`, minutes: d.minutes };
     });
   return {
