@@ -64,8 +64,8 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
               ) : null}{" "}
               · {open.entries} {open.entries === 1 ? "entry" : "entries"}
             </p>
-            <h1 className="verdict">{open.headline}</h1>
-            {open.lead ? <p className="lead">{open.lead}</p> : null}
+            <h1 className="verdict">{loaded.stop ? "No mark is made now." : open.headline}</h1>
+            {open.lead && !loaded.stop ? <p className="lead">{open.lead}</p> : null}
           </div>
           {loaded.stop ? (
             <StopCard loaded={loaded} stop={loaded.stop} />

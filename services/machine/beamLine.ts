@@ -5,7 +5,7 @@ import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
 import { isOwners } from "./plans";
-import { replacementOf } from "./unmended";
+import { BAD, isPastCleaning, replacementOf } from "./unmended";
 
 export interface BeamStation {
   readonly id: string;
@@ -44,6 +44,9 @@ export interface BeamLineData {
 
 function statusOf(g: Gathered, station: Station, grade: string | undefined, due: string | undefined): [string, string?] {
   if (station.role === "tube") return [g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`];
+  const given = g.grades.get(station.id);
+  // What was seen bad is not due in some hours.
+  if (grade !== undefined && given && given.grade >= BAD) return [grade, isPastCleaning(station.role, given) ? "past cleaning" : "clean it"];
   const state = grade ?? (station.role === "nozzle" ? due : "not graded") ?? "not graded";
   return due === undefined || state === due ? [state] : [state, due];
 }

@@ -75,7 +75,7 @@ describe("gathering a machine", () => {
     const g = await w.look();
     expect(g.grades.get("mirror-2")).toMatchObject({ grade: 2 });
     const shown = beamLine(g, "key").stations.find((s) => s.id === "mirror-2");
-    expect(shown?.status[0]).toBe("film");
+    expect(shown?.status).toEqual(["film", "clean it"]);
     expect(shown?.card.map((c) => c.term)).toContain("Cost of that grade");
   });
 });

@@ -5,7 +5,7 @@ import type { Gathered } from "./gather";
 import { isOwners } from "./plans";
 
 /** From film on a part is bad. */
-const BAD = 2;
+export const BAD = 2;
 
 export interface Unmended {
   readonly station: string;
@@ -24,7 +24,7 @@ export interface Unmended {
 }
 
 /** Grade from which a part is past cleaning: damage always, spots that stayed on a lens or the exit window as well. */
-function isPastCleaning(role: string | undefined, { grade, phase }: GivenGrade): boolean {
+export function isPastCleaning(role: string | undefined, { grade, phase }: GivenGrade): boolean {
   return grade === 4 || (grade === 3 && phase === "as-left" && (role === "lens" || role === "window"));
 }
 
@@ -45,9 +45,13 @@ function traceOf(g: Pick<Gathered, "trade">, station: string, seen: string | und
   return said?.trace && g.trade.model.checks.some((c) => c.id === said.trace?.check) ? said.trace : undefined;
 }
 
+/** What is past cleaning first, then along the path and what is off it: in that order whenever it was seen. */
 export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unmended[] {
   const { layout, procedures } = g.trade;
-  return [...g.grades].flatMap(([station, given]): Unmended[] => {
+  const place = ({ station }: Unmended) => layout.stations.findIndex((s) => s.id === station) >>> 0;
+  const order = (a: Unmended, b: Unmended) =>
+    Number(b.isDone) - Number(a.isDone) || place(a) - place(b) || a.station.localeCompare(b.station);
+  const seenBad = [...g.grades].flatMap(([station, given]): Unmended[] => {
     if (given.grade < BAD) return [];
     const stands = layout.stations.find((s) => s.id === station);
     if (!stands && !layout.systems.includes(station) && !procedures.has(station)) return [];
@@ -68,4 +72,5 @@ export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unm
       },
     ];
   });
+  return seenBad.sort(order);
 }
