@@ -46,7 +46,8 @@ function statusOf(g: Gathered, station: Station, grade: string | undefined, due:
   if (station.role === "tube") return [g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`];
   const given = g.grades.get(station.id);
   // What was seen bad is not due in some hours.
-  if (grade !== undefined && given && given.grade >= BAD) return [grade, isPastCleaning(station.role, given) ? "past cleaning" : "clean it"];
+  if (grade !== undefined && given && given.grade >= BAD)
+    return [grade, isPastCleaning(station.role, given) ? "past cleaning" : "clean it"];
   const state = grade ?? (station.role === "nozzle" ? due : "not graded") ?? "not graded";
   return due === undefined || state === due ? [state] : [state, due];
 }

@@ -15,7 +15,7 @@ const given = (grade: Grade, phase: GivenGrade["phase"] = "as-found", seen?: str
 const of = (...seen: (readonly [string, GivenGrade])[]) => unmendedOf({ ...g, grades: new Map(seen) });
 
 describe("what was seen bad", () => {
-  it("is kept from film on, for every part this machine has, each once and in its own words", () => {
+  it("is kept from film on, for every part this machine has, each once and in its own words, what is past cleaning first", () => {
     const stations = g.trade.layout.stations.map((s) => s.id);
     const some = fc.uniqueArray(
       fc.record({ station: fc.constantFrom(...stations), grade: fc.constantFrom(...grades), left: fc.boolean() }),
@@ -24,7 +24,13 @@ describe("what was seen bad", () => {
     fc.assert(
       fc.property(some, (seen) => {
         const kept = of(...seen.map((x) => [x.station, given(x.grade, x.left ? "as-left" : "as-found")] as const));
-        expect(kept.map((u) => u.station)).toEqual(seen.filter((x) => x.grade >= 2).map((x) => x.station));
+        const bad = seen.filter((x) => x.grade >= 2).map((x) => x.station);
+        // What is past cleaning stands first, and each kind along the path, in whatever order it was seen.
+        const [past, other] = [true, false].map((isDone) =>
+          stations.filter((s) => bad.includes(s) && kept.some((u) => u.station === s && u.isDone === isDone)),
+        );
+        expect(kept.map((u) => u.station)).toEqual([...(past ?? []), ...(other ?? [])]);
+        expect(kept).toHaveLength(bad.length);
         for (const u of kept) {
           expect(u.word).not.toMatch(/^$|clear|haze|clean/i);
           // Nothing that is past cleaning is offered a clean, and the other way round.
