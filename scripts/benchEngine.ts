@@ -5,7 +5,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { seededRandom } from "#core/random";
-import { expandModel, type TraceFinding, trace } from "#core/trace";
+import { expandModel, type TraceDepth, type TraceFinding, trace } from "#core/trace";
 import { plainPosterior } from "./plainPosterior";
 
 const ROUNDS = 25;
@@ -38,8 +38,16 @@ const findingsOf = (c: (typeof cases)[number]): TraceFinding[] => [
   ...c.outcomes,
   ...c.readings.map((r) => ({ check: `power@${r.station}`, value: r.value })),
 ];
-const full = (c: (typeof cases)[number], maxFaults: 2 | 3) =>
-  trace(model, { usage, baseline: { powerW: baseW }, findings: findingsOf(c), maxFaults });
+const full = (c: (typeof cases)[number], maxFaults: 2 | 3, more: readonly TraceFinding[] = [], depth?: TraceDepth) =>
+  trace(model, { usage, baseline: { powerW: baseW }, findings: [...findingsOf(c), ...more], maxFaults }, depth);
+const answered: readonly TraceFinding[] = [{ check: "air-feel", outcome: "weak" }];
+/** Medians of an answer from nothing, and of one more answer to a question of the same case. */
+function anew(depth: TraceDepth) {
+  const times = cases.slice(0, 9).map((c) => [timed(() => full(c, 3, [], depth)), timed(() => full(c, 3, answered, depth))] as const);
+  return { first: median(times.map(([t]) => t)), more: median(times.map(([, t]) => t)) };
+}
+const ratio = ({ first, more }: ReturnType<typeof anew>) =>
+  `median ${first.toFixed(0)} ms from nothing, ${more.toFixed(0)} ms after one more answer, ratio ${(first / more).toFixed(1)}`;
 const plain = (c: (typeof cases)[number]) =>
   plainPosterior(model, usage, {
     outcomes: c.outcomes,
@@ -53,7 +61,9 @@ const plain = (c: (typeof cases)[number]) =>
 for (const c of cases.slice(0, 6)) full(c, 2);
 const two = median(cases.map((c) => timed(() => full(c, 2))));
 const naive = median(cases.slice(0, 9).map((c) => timed(() => plain(c))));
-const three = median(cases.slice(0, 7).map((c) => timed(() => full(c, 3))));
+for (const c of cases.slice(0, 6)) full(c, 3);
+const whole = anew("whole");
+const next = anew("next");
 const faults = model.faults.length;
 const setsOfTwo = 1 + 2 * faults + 2 * faults * (faults - 1);
 process.stdout.write(
@@ -64,7 +74,8 @@ process.stdout.write(
     `ratio plain / full: ${(naive / two).toFixed(2)}`,
     // The plain one has no evidence: leaving each finding out in turn would cost it one more pass per finding.
     `ratio for the same evidence (plain once more per finding): ${((naive * 11) / two).toFixed(1)}`,
-    `full answer, up to three faults: median ${three.toFixed(0)} ms, ${(three / two).toFixed(1)} times the answer for two`,
+    `full answer, up to three faults:             ${ratio(whole)}; ${(whole.first / two).toFixed(1)} times the answer for two`,
+    `what to do next alone, up to three faults:   ${ratio(next)}`,
     "",
   ].join("\n"),
 );

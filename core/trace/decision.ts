@@ -96,14 +96,14 @@ export interface Decisions {
 
 /** Adds sets up to decisions: that of a set is the repair of its main fault, and that of the next as far as it may be the larger. */
 export function decisions(model: TraceModel): {
-  readonly add: (need: Needs, weight: number) => void;
+  readonly add: (main: number, second: number, lead: number, trail: number, weight: number) => void;
   /** The decisions, once the weight of all is known and that of "none of these". */
   readonly given: (all: number, none: number) => Decisions;
 } {
   const nothing = model.repairs.length;
   const probability = new Float64Array(nothing + 2);
   const repairOf = repairsOf(model);
-  const add = ({ main, second, lead, trail }: Needs, weight: number): void => {
+  const add = (main: number, second: number, lead: number, trail: number, weight: number): void => {
     const d = main < 0 ? nothing : repairOf[main >> 1]!;
     const e = second < 0 ? d : repairOf[second >> 1]!;
     // One repair that mends both is right whichever takes more.

@@ -6,7 +6,7 @@
  * (matrix inversion lemma), weight of evidence in decibans (Good, "Probability and the Weighing of Evidence"),
  * minutes saved by a further check (value of information; Howard, 1966). The engine is general: the trade comes in as a `TraceModel`.
  */
-export { trace } from "./answer";
+export { type TraceDepth, trace } from "./answer";
 export { type CaseFile, caseFileSchema } from "./caseFile";
 export { SURE } from "./decision";
 export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";

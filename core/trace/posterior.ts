@@ -1,15 +1,13 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
-import { type Decisions, decisions, type Needs, needsOf } from "./decision";
+import { type Decisions, decisions } from "./decision";
 import { byFault, leaveOut, lightLeftOut, mattering, saidBy } from "./evidence";
 import { factorsOf } from "./factors";
 import type { SortedFindings } from "./findings";
-import { lightRow } from "./lightRow";
+import { groundwork } from "./groundwork";
 import type { LossModel } from "./losses";
-import { bestOf, lossLaw } from "./lossLaw";
-import { setPrior } from "./prior";
+import { lossLaw } from "./lossLaw";
 import type { FaultSets } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
-import type { SetPosterior } from "./weigh";
 
 /** Prior probability that the cause is not in the catalog. */
 const NONE_PRIOR = 0.03;
@@ -37,85 +35,48 @@ export function posterior(
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const prior = setPrior(model, usages[0] ?? {}, symptom, earlier);
-  const { first, second, third, order, dark, rows, count } = sets;
+  const { law, prior, before, light, main, next, further, lead, trail } = groundwork(model, usages, earlier, sets, found, symptom);
+  const { order, rows, count } = sets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
-  const law = lossLaw(model, usages, found.losses, found.cuts);
   const F = factors.checks.length;
   const states = order.length;
   const weights = new Float64Array(count);
-  const seen = new Float64Array(count);
-  const main = new Int16Array(count).fill(-1);
-  const further = new Int16Array(count).fill(-1);
-  const need: Needs = { main: -1, second: -1, both: false, lead: 1, trail: 0 };
-  const meanOf = law.losses.priorMean;
-  const varianceOf = law.losses.priorVariance;
-  const best = bestOf(law, states);
-  const needs = needsOf(model, symptom);
   const decided = decisions(model);
-  // Of a row: what its states weigh before anything is found and after; what each finding says of {a, b}, and with each state that shows.
-  const before = new Float64Array(states);
-  const weight = new Float64Array(states);
+  // What each finding says of {a, b}, and with each state that shows.
   const factor = new Float64Array(F);
   const apart = factors.places.map((places) => new Float64Array(places.length));
   // Per finding: its marginal rate, and the states' weights with it left out, in their order, their total in the last place.
   const rate = new Float64Array(F);
   const without = Array.from({ length: withEvidence ? F : 0 }, () => new Float64Array(states + 1));
-  const row = lightRow(law.losses, law.cuts);
-  const { base } = row;
-  const lost = law.losses.newPosterior();
   factors.fill(-1, -1, -1, factor);
-  seen[0] = Math.exp(law.logLikelihood(-1, -1, -1) - best);
-  weights[0] = factor.reduce((product, of) => product * of, seen[0]!);
-  decided.add(need, weights[0]!);
+  weights[0] = factor.reduce((product, of) => product * of, light[0]!);
+  decided.add(-1, -1, 1, 0, weights[0]!);
   let priorTotal = 1;
-  let lightRate = seen[0]!;
+  let lightRate = light[0]!;
   let total = weights[0]!;
   factor.forEach((of, f) => {
     rate[f] = of;
     if (withEvidence) without[f]![states] = weights[0]! / of;
   });
   for (const { i, j, from, at } of rows) {
-    const a = i < 0 ? -1 : order[i]!;
-    const b = j < 0 ? -1 : order[j]!;
-    // What the light tells nothing of follows its prior and goes with nothing.
-    const isDark = [i >= dark, j >= dark];
-    const known = row.begin(isDark[0] ? -1 : a, isDark[0] || isDark[1] ? -1 : b, best);
-    const size = i < 0 ? 0 : j < 0 ? 1 : 2;
-    for (let place = 0; place < size; place++)
-      if (isDark[place]) alone(base, place, meanOf[place === 0 ? a : b]!, varianceOf[place === 0 ? a : b]!);
-    factors.fillRow(a, b, from, factor, apart);
+    factors.fillRow(i < 0 ? -1 : order[i]!, j < 0 ? -1 : order[j]!, from, factor, apart);
+    // A row's sets stand one after the other, as the states that make them differ do.
+    const start = at - from;
+    const weight = weights.subarray(start, start + states);
     findRow(weight, from, factor, factors.places, apart);
     let rowTotal = 0;
-    for (let k = from; k < states; k++) {
-      const s = order[k]!;
-      const n = at + k - from;
-      const x = first[n]!;
-      const y = second[n]!;
-      const z = third[n]!;
-      const p = prior(x, y, z);
-      let light = known;
-      if (k < dark) {
-        light = row.extend(s, lost);
-        needs(x, y, z, lost.mean, lost.cov, need);
-      } else {
-        alone(base, size, meanOf[s]!, varianceOf[s]!);
-        needs(x, y, z, base.mean, base.cov, need);
-      }
-      const w = weight[k]! * p * light;
-      before[k] = p;
-      weight[k] = w;
+    for (let n = at; n < start + states; n++) {
+      const p = before[n]!;
+      const seen = p * light[n]!;
+      const w = weights[n]! * seen;
       weights[n] = w;
-      seen[n] = light;
-      main[n] = need.main;
-      further[n] = need.both ? need.second : -1;
-      decided.add(need, w);
+      decided.add(main[n]!, next[n]!, lead[n]!, trail[n]!, w);
       rowTotal += p;
-      lightRate += p * light;
+      lightRate += seen;
       total += w;
     }
     priorTotal += rowTotal;
-    for (let f = 0; f < F; f++) rate[f] = rate[f]! + rateOf(rowTotal, before, from, factor[f]!, factors.places[f]!, apart[f]!);
+    for (let f = 0; f < F; f++) rate[f] = rate[f]! + rateOf(rowTotal, before, start, from, factor[f]!, factors.places[f]!, apart[f]!);
     for (let f = 0; f < without.length; f++) leaveOut(without[f]!, weight, i, j, from, factor[f]!, factors.places[f]!, apart[f]!);
   }
   // Under "none of these" each finding has its marginal rate, and so has the light.
@@ -134,7 +95,7 @@ export function posterior(
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
-    const matters = lightChecks.size === 0 ? new Uint8Array(0) : mattering(weights, seen);
+    const matters = lightChecks.size === 0 ? new Uint8Array(0) : mattering(weights, light);
     for (const check of lightChecks) {
       const rest = lossLaw(
         model,
@@ -146,17 +107,10 @@ export function posterior(
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(check, lightLeftOut(sets, weights, matters, seen, prior, rest, none / all, lightRate / priorTotal, said));
+      left.set(check, lightLeftOut(sets, weights, matters, light, prior, rest, none / all, lightRate / priorTotal, said));
     }
   }
   return { sets: weights, none: none / all, losses: law.losses, main, further, decided: decided.given(all, none), without: left };
-}
-
-/** Makes a set's loss at a place what it is before anything is read of it. */
-function alone({ mean, cov }: SetPosterior, place: number, priorMean: number, priorVariance: number): void {
-  mean[place] = priorMean;
-  for (let other = 0; other < 3; other++) cov[3 * place + other] = cov[3 * other + place] = 0;
-  cov[4 * place] = priorVariance;
 }
 
 /** What the findings say of a row's sets: of what they share, and apart where a state shows. */
@@ -178,9 +132,17 @@ function findRow(
   }
 }
 
-/** Prior rate of one finding over a row. */
-function rateOf(total: number, before: Float64Array, from: number, factor: number, places: Int16Array, apart: Float64Array): number {
+/** Prior rate of one finding over a row whose sets stand from `start + from` on. */
+function rateOf(
+  total: number,
+  before: Float64Array,
+  start: number,
+  from: number,
+  factor: number,
+  places: Int16Array,
+  apart: Float64Array,
+): number {
   let rate = total * factor;
-  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) rate += before[places[t]!]! * (apart[t]! - factor);
+  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) rate += before[start + places[t]!]! * (apart[t]! - factor);
   return rate;
 }

@@ -1,0 +1,112 @@
+/**
+ * What is so of every set whatever the questions are answered: its prior, what the light says of it, and what it needs to be mended. An
+ * answer that tells nothing of the light leaves all of it as it was, so that the last groundwork of a model is kept: most answers are such.
+ */
+import { type Needs, needsOf } from "./decision";
+import type { SortedFindings } from "./findings";
+import { lightRow } from "./lightRow";
+import { bestOf, type LossLaw, lossLaw } from "./lossLaw";
+import { type SetPrior, setPrior } from "./prior";
+import type { FaultSets } from "./sets";
+import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
+import type { SetPosterior } from "./weigh";
+
+export interface Groundwork {
+  readonly law: LossLaw;
+  readonly prior: SetPrior;
+  /** By set: prior over that of the empty one, and likelihood of the light over that of the best single fault. */
+  readonly before: Float64Array;
+  readonly light: Float64Array;
+  /** States a set needs mended: the one that takes most, the next, and the next where a proof fails without it; -1 for none. */
+  readonly main: Int16Array;
+  readonly next: Int16Array;
+  readonly further: Int16Array;
+  /** Chance that the first of them takes most, and that the next does. */
+  readonly lead: Float32Array;
+  readonly trail: Float32Array;
+}
+
+/** The last groundwork of each model, by what it was made of. */
+const kept = new WeakMap<TraceModel, { readonly key: string; readonly of: Groundwork }>();
+
+/** The groundwork of the sets of a model, of `usages` up to each time of the case. */
+export function groundwork(
+  model: TraceModel,
+  usages: readonly TraceUsage[],
+  earlier: FoundBefore | undefined,
+  sets: FaultSets,
+  { losses, cuts }: Pick<SortedFindings, "losses" | "cuts">,
+  symptom: Symptom,
+): Groundwork {
+  const made = cuts.map(({ check, ...cut }) => [check.id, cut]);
+  const key = JSON.stringify([usages, earlier, symptom, sets.count, Array.from(sets.order), losses, made]);
+  const last = kept.get(model);
+  if (last?.key === key) return last.of;
+  const of = laid(sets, lossLaw(model, usages, losses, cuts), setPrior(model, usages[0] ?? {}, symptom, earlier), needsOf(model, symptom));
+  kept.set(model, { key, of });
+  return of;
+}
+
+function laid(
+  { first, second, third, order, dark, rows, count }: FaultSets,
+  law: LossLaw,
+  prior: SetPrior,
+  needs: ReturnType<typeof needsOf>,
+) {
+  const states = order.length;
+  const before = new Float64Array(count);
+  const light = new Float64Array(count);
+  const main = new Int16Array(count).fill(-1);
+  const next = new Int16Array(count).fill(-1);
+  const further = new Int16Array(count).fill(-1);
+  const lead = new Float32Array(count);
+  const trail = new Float32Array(count);
+  const need: Needs = { main: -1, second: -1, both: false, lead: 1, trail: 0 };
+  const { priorMean, priorVariance } = law.losses;
+  const best = bestOf(law, states);
+  const row = lightRow(law.losses, law.cuts);
+  const { base } = row;
+  const lost = law.losses.newPosterior();
+  before[0] = 1;
+  light[0] = Math.exp(law.logLikelihood(-1, -1, -1) - best);
+  lead[0] = 1;
+  for (const { i, j, from, at } of rows) {
+    const a = i < 0 ? -1 : order[i]!;
+    const b = j < 0 ? -1 : order[j]!;
+    // What the light tells nothing of follows its prior and goes with nothing.
+    const isDark = [i >= dark, j >= dark];
+    const known = row.begin(isDark[0] ? -1 : a, isDark[0] || isDark[1] ? -1 : b, best);
+    const size = i < 0 ? 0 : j < 0 ? 1 : 2;
+    for (let place = 0; place < size; place++)
+      if (isDark[place]) alone(base, place, priorMean[place === 0 ? a : b]!, priorVariance[place === 0 ? a : b]!);
+    for (let k = from; k < states; k++) {
+      const s = order[k]!;
+      const n = at + k - from;
+      const x = first[n]!;
+      const y = second[n]!;
+      const z = third[n]!;
+      if (k < dark) {
+        light[n] = row.extend(s, lost);
+        needs(x, y, z, lost.mean, lost.cov, need);
+      } else {
+        light[n] = known;
+        alone(base, size, priorMean[s]!, priorVariance[s]!);
+        needs(x, y, z, base.mean, base.cov, need);
+      }
+      before[n] = prior(x, y, z);
+      main[n] = need.main;
+      next[n] = need.second;
+      if (need.both) further[n] = need.second;
+      lead[n] = need.lead;
+      trail[n] = need.trail;
+    }
+  }
+  return { law, prior, before, light, main, next, further, lead, trail };
+}
+
+/** Makes a set's loss at a place what it is before anything is read of it. */
+function alone({ mean, cov }: SetPosterior, place: number, priorMean: number, priorVariance: number): void {
+  mean[place] = priorMean;
+  for (let other = 0; other < 3; other++) cov[3 * place + other] = cov[3 * other + place] = 0;
+  cov[4 * place] = priorVariance;
+}
