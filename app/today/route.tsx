@@ -64,7 +64,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
   );
 }
 
-function Verdict({ data: { verdict, worst, hasBaseline, openRoundId } }: { data: Loaded }) {
+function Verdict({ data: { verdict } }: { data: Loaded }) {
   return (
     <div>
       <h1 className="verdict">
@@ -76,10 +76,7 @@ function Verdict({ data: { verdict, worst, hasBaseline, openRoundId } }: { data:
           </>
         ) : null}
       </h1>
-      <p className="lead">
-        {verdict.lead}
-        {worst && hasBaseline && openRoundId === undefined ? ` Most of the dirt should be on ${worst}.` : ""}
-      </p>
+      <p className="lead">{verdict.lead}</p>
       {verdict.sum.length > 0 ? (
         <More label="Show the sum">
           <Descriptions

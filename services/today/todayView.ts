@@ -8,7 +8,6 @@ import { caseFindings, traceInput } from "../cases/caseInput";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
-import { lossOf } from "../machine/light";
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
 import { brokenOf, stopOf } from "../machine/stop";
@@ -48,7 +47,6 @@ export async function todayView(services: Services, g: Gathered) {
   );
   const [openCase] = openCases;
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
-  const worst = g.trade.layout.stations.map((s) => ({ id: s.id, loss: lossOf(g, s) })).sort((a, b) => b.loss - a.loss)[0];
   const coming = g.due
     .filter((d) => d.dueMs !== undefined && (d.byOthers || d.state !== "due") && d.dueMs - g.nowMs < 14 * DAY_MS)
     .sort((a, b) => (a.dueMs ?? 0) - (b.dueMs ?? 0))
@@ -71,7 +69,6 @@ export async function todayView(services: Services, g: Gathered) {
     offer,
     bad: unmendedOf(g),
     shorter: shorterRounds(g, offer),
-    worst: worst && worst.loss > 0.01 ? theStation(g.trade.layout.names[worst.id] ?? worst.id) : undefined,
     openCases,
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
     lastProof: lastLadder && {

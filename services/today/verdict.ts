@@ -3,6 +3,7 @@
 import { lastReplacedMs } from "#core/schedule";
 import { lossPoints } from "#core/wear";
 import type { Gathered } from "../machine/gather";
+import { lossOf } from "../machine/light";
 import { brokenOf } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
 import { MORE_WORDS, sinceDay, theStation } from "../words";
@@ -84,7 +85,7 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
   return {
     headline: `${state} ${percent} % of its best.`,
     next: caseWords ?? dueWords(g),
-    lead: `${range} ${split}${stale}`,
+    lead: `${range} ${split}${stale}${dirt > 0 ? dirtiest(g) : ""}`,
     sum: [
       { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
       { term: "Readings since", text: `${c.readings}: ladders, each good to about 7 %, and cuts, which only say enough or not` },
@@ -101,6 +102,13 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
       },
     ],
   };
+}
+
+/** Where most of the dirt is, by what was seen and by the smoke since; no word of it while a round is at it. */
+function dirtiest(g: Gathered): string {
+  const [worst] = g.trade.layout.stations.map((s) => ({ id: s.id, loss: lossOf(g, s) })).sort((a, b) => b.loss - a.loss);
+  if (worst === undefined || worst.loss < 0.01 || g.openRound !== undefined) return "";
+  return ` Most of the dirt should be on ${theStation(g.trade.layout.names[worst.id] ?? worst.id)}.`;
 }
 
 /** What to do before the first job: the part that is due, whatever else is due, or a first look where nobody ever graded anything. */
