@@ -86,7 +86,8 @@ export function needsOf(world: World, machine: TroubledMachine, most = 2): numbe
   const needs: number[] = [];
   let left = machine;
   while (needs.length < most && left.faults.length > 0 && (needs.length === 0 || strength(left) < left.needLn)) {
-    const [main] = mainFaults(left);
+    // Where two hide each other, as a table too high does a focus too low, mending either alone makes it worse: both are needed.
+    const main = mainFaults(left)[0] ?? (strength(left) < left.needLn ? left.faults[0]?.id : undefined);
     if (main === undefined) break;
     needs.push(world.model.repairs.findIndex((r) => r.id === repairOf(world, main)));
     left = repairedMachine(world, left, [repairOf(world, main)], [], SURELY);
