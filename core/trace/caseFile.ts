@@ -1,3 +1,4 @@
+/** Case files: what the command line reads, and what a case is written out as. */
 import type { FromSchema } from "json-schema-to-ts";
 import { STATION_ROLES } from "#core/beam";
 import { fittingsSchema, pathStationSchema } from "#core/machine";

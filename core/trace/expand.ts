@@ -1,3 +1,4 @@
+/** The catalog's templates made out for one machine: its mirrors by number, its path's lengths, what its layout lacks left out. */
 import { ROLE_TRAITS, type Station } from "#core/beam";
 import { type MarkEffect, markShown, type Tilt, tiltsOn } from "./tilt";
 import { holdingBack } from "./trying";

@@ -1,3 +1,4 @@
+/** Answers and figures sorted by how they speak of a fault: by a table, as a figure of its own, or of the light. */
 import { GRADES } from "#core/beam";
 import { gradeReading, type LossReading, logAgainstBaseline, placeOf } from "./readings";
 import type { CheckSpec, FaultSpec, TraceBaseline, TraceFinding, TraceInput, TraceModel } from "./types";

@@ -1,3 +1,4 @@
+/** Two faults that both push the beam aside: what they clip together beyond what each clips alone. */
 import { clipLogLoss, offsetForLogLoss, ROLE_TRAITS } from "#core/beam";
 import type { TraceModel } from "./types";
 

@@ -1,3 +1,4 @@
+/** What is believed before anything is found: base rates, how the machine was used, and film that is there in any case. */
 import type { FaultSpec, FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 
 /** Ply-hours since a station was cleaned, from the dose if known, else hours of plain birch; undefined when neither is. */

@@ -1,3 +1,4 @@
+/** What a look showed as such, and what goes into the round for it. */
 import { coversOf } from "./mending";
 import { roundMinutes } from "./plan";
 import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";

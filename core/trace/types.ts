@@ -1,3 +1,4 @@
+/** The words of the engine: what a model is made of, what is asked of it, and what it answers. */
 import type { Station } from "#core/beam";
 
 /** What an owner complains about; a fault declares which of them it can cause. */
