@@ -45,7 +45,7 @@ export async function answerView(
       ? `Then ${tried.says}, as far as one cut can tell.`
       : isWear(answer, relevant)
         ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, come back with a ladder."
-        : lead(g, answer, relevant, suspects),
+        : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, input.mended ?? [])].filter(Boolean).join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -249,6 +249,19 @@ function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"],
 
 /** A place that is less likely at fault than this does not stand out. */
 const STANDS_OUT = 0.25;
+
+/** From here on it is said of what leads that it was mended in this case already. */
+const DOUBTED = 0.3;
+
+/** What leads although it was mended: what was found since speaks for it, or that it is looked at again comes before all else. */
+function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAnswer["faults"], mended: readonly string[]): string {
+  const repair = g.trade.model.faults.find((f) => f.id === leading?.id)?.repair;
+  if (leading === undefined || repair === undefined || leading.probability < DOUBTED || !mended.includes(repair)) return "";
+  const name = repairName(g.trade, repair);
+  return answer.plan.includes(repair)
+    ? `“${name}” was done in this case already; what was found since speaks for doing it once more.`
+    : `“${name}” was done already and ${leading.probability >= 0.5 ? "most likely" : "perhaps"} did not take: look again before anything else.`;
+}
 
 /** All that one round should do: the plan of the trace, and what was seen bad and nobody mended since. */
 function roundParts(g: Gathered, answer: TraceAnswer): string[] {

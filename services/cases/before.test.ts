@@ -65,6 +65,15 @@ describe("after a repair that did not bring it back", () => {
     expect(all.before[0]?.findings.map((f) => f.check)).toEqual(["known-cut", "lens-look"]);
   });
 
+  it("what leads although it was mended is said to be that, and what a look since has to do with it", async () => {
+    const clear = await failedClean();
+    expect((await answerView(clear.w.services, clear.g, clear.found, clear.stored)).lead).not.toContain("already");
+    const { w, g, found, stored } = await failedClean(2);
+    const view = await answerView(w.services, g, found, stored);
+    // The round itself saw it left with film.
+    expect(view.lead).toContain("“Clean the lens” was done in this case already; what was found since speaks for doing it once more.");
+  });
+
   it("does not take a clean for done that was passed over in its round: it is named again", async () => {
     const { w, g, found, stored, all } = await failedClean(undefined, true);
     expect(all.now.map((f) => `${f.check} ${f.outcome ?? ""}`)).toEqual(expect.arrayContaining(["lens-look film", "known-cut hangs"]));
