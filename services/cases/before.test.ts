@@ -6,6 +6,7 @@ import { join } from "node:path";
 import { describe, expect, it } from "vitest";
 import { addFinding, listFindings, openCase } from "#store/cases";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
+import { planOfRound } from "../machine/plans";
 import { closeRound } from "../rounds/close";
 import { DAY, rungs, START, TestWorkshop } from "../testWorkshop";
 import { answered } from "./answered";
@@ -45,6 +46,38 @@ async function failedClean(asLeft?: number, isSkipped = false) {
   return { w, g, id, found, stored, all: caseFindings(g, found, stored) };
 }
 
+/** A lens that the ramp said sits in another seat, seated anew and proven by a cut that only scorched: case, and what is to be told of it. */
+async function failedSeat() {
+  const w = await TestWorkshop.open();
+  await w.ladder(15, true);
+  w.day(21);
+  const opening = [
+    { check: "known-cut", outcome: "surface-only" },
+    { check: "last-touched", outcome: "cleaned" },
+  ];
+  const signed = { title: "Weak", sign: "x", symptom: "power" as const, onsetMs: START + 20 * DAY, requestKey: "c", findings: opening };
+  const id = await openCase(w.store, 1, signed, w.nowMs);
+  await addFinding(w.store, id, { check: "nozzle-touch", outcome: "cool" }, "cool", w.nowMs + 1);
+  await addFinding(w.store, id, { check: "focus-ramp", value: 7.6 }, "ramp", w.nowMs + 2);
+  w.day(22);
+  const roundId = await startRound(w.store, 1, { title: "Seat the lens", parts: ["seat-lens"], caseId: id, requestKey: "r" }, w.nowMs);
+  const begun = await findRound(w.store, 1, roundId);
+  if (!begun) throw new Error("no round");
+  const steps = planOfRound((await w.look()).trade, begun).steps.filter((s) => s.id.startsWith("seat-lens"));
+  const answers = steps.map(({ id: stepId }) => ({ stepId, answer: { done: true as const, atMs: w.nowMs }, requestKey: stepId }));
+  await saveAnswers(w.store, roundId, answers, w.nowMs);
+  w.nowMs += 60_000;
+  const round = await findRound(w.store, 1, roundId);
+  if (!round) throw new Error("no round");
+  const cut = { materialId: 1, setPercent: 60, speedMmPerS: 14, result: "surface-only" as const };
+  await closeRound(w.services, "larkspur", round, { kind: "piece", cut }, w.sent("round end"));
+  w.nowMs += 60_000;
+  const g = await w.look();
+  const [found] = g.openCases;
+  if (!found) throw new Error("closed");
+  return { g, found, view: await answerView(w.services, g, found, await listFindings(w.store, id)) };
+}
+
 describe("after a repair that did not bring it back", () => {
   it("what the repair served is of before, with the use of then; what it left alone is as it is, and the proof is of now", async () => {
     const { g, found, all } = await failedClean();
@@ -70,6 +103,9 @@ describe("after a repair that did not bring it back", () => {
     expect((await answerView(clear.w.services, clear.g, clear.found, clear.stored)).lead).not.toContain("already");
     const { w, g, found, stored } = await failedClean(2);
     const view = await answerView(w.services, g, found, stored);
+    const seat = await failedSeat();
+    expect(seat.view.lead).toMatch(/was done already and most likely did not take: look again before anything else\.$/);
+    expect(seat.view.repair).toBeUndefined();
     // The round itself saw it left with film.
     expect(view.lead).toContain("“Clean the lens” was done in this case already; what was found since speaks for doing it once more.");
   });
