@@ -73,6 +73,27 @@ describe("counters", () => {
     expect(doseSinceClean(u, events, "mirror-1", 2 * DAY)).toBeCloseTo(7, 6);
   });
 
+  it("measure the window's smoke since it came: a new tube brings one of its own, and nothing else does", () => {
+    const window = (...events: MachineEvent[]) => {
+      const all = [hours(0, 100), cleaned(1, "window"), hours(4, 120), ...events, hours(8, 140)].sort((a, b) => a.atMs - b.atMs);
+      return ["window", "lens"].map((s) => Math.round(doseSinceClean(usage(all, 8), logOf(all), s, 8 * DAY)));
+    };
+    const part = (day: number, what: "replaced" | "checked"): MachineEvent => ({
+      ...cleaned(day, "tube"),
+      kind: "service",
+      payload: { station: "tube", what },
+    });
+    const [since, lens] = window() as [number, number];
+    expect([since, lens]).toEqual([35, 40]);
+    expect(window(part(4, "checked"))).toEqual([since, lens]);
+    expect(window(part(4, "replaced"))).toEqual([20, lens]);
+    // By the counter alone, which starts anew with the tube.
+    const noted = [hours(0, 100), cleaned(1, "window"), hours(4, 0, { because: "tube-changed" }), hours(8, 20)];
+    expect(doseSinceClean(usage(noted, 8), logOf(noted), "window", 8 * DAY)).toBeCloseTo(20, 6);
+    expect(lastServiceMs(logOf(noted), "window")).toBe(4 * DAY);
+    expect(lastServiceMs(logOf(noted), "window", { untilMs: 3 * DAY })).toBe(DAY);
+  });
+
   it("are never negative, and the same, under any order of corrections", () => {
     const entry = fc.record({ day: fc.integer({ min: 0, max: 30 }), value: fc.integer({ min: 0, max: 200 }), isJob: fc.boolean() });
     const correction = fc.record({ of: fc.nat(9), value: fc.integer({ min: 0, max: 200 }), voids: fc.boolean() });

@@ -27,7 +27,19 @@ function servicesAt(log: EventLog, station: string): StationServices {
     known = sortByStation(services);
     sorted.set(services, known);
   }
-  return known.get(station) ?? NONE;
+  const own = known.get(station) ?? NONE;
+  return station === "window" ? withNewTubes(log, own, known.get("tube")?.replaced ?? []) : own;
+}
+
+const noted = new WeakMap<Chain<EventOf<"hours">>, readonly number[]>();
+
+/** A new tube has a window of its own, whether it is logged as a part or noted with its counter. */
+function withNewTubes({ kinds: { hours } }: EventLog, own: StationServices, replaced: readonly number[]): StationServices {
+  const counted = noted.get(hours) ?? Array.from(hours).flatMap((e) => (e.payload.because === "tube-changed" ? e.atMs : []));
+  noted.set(hours, counted);
+  if (replaced.length + counted.length === 0) return own;
+  const and = (times: readonly number[]) => [...times, ...replaced, ...counted].sort((x, y) => x - y);
+  return { ...own, cleaned: and(own.cleaned), plain: and(own.plain), replaced: and(own.replaced), mended: and(own.mended) };
 }
 
 function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string, StationServices> {

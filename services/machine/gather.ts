@@ -2,7 +2,7 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
-import { type GivenGrade, goesWithAClean, gradesAfter, isApart, type RoundRecord, replaces, roundRecords } from "#core/rounds";
+import { type GivenGrade, goesWithAClean, gradesAfter, isApart, type RoundRecord, roundRecords } from "#core/rounds";
 import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
 import type { Condition } from "#core/wear";
 import { type Finding, faultSpans, foundFaults, listFindings, lookFindings, openCasesOf, type TraceCase } from "#store/cases";
@@ -225,12 +225,8 @@ function gradesOf(
 function isMended(log: EventLog, station: string, given: GivenGrade): boolean {
   const after = (ms: number | undefined) => ms !== undefined && ms > given.atMs;
   if (after(lastReplacedMs(log, station))) return true;
-  if (replaces("tube", station) && (after(lastReplacedMs(log, "tube")) || after(newTubeMs(log)))) return true;
   return goesWithAClean(given) && after(lastMendedMs(log, station));
 }
-
-/** When the counter was last noted with a new tube. */
-const newTubeMs = (log: EventLog): number | undefined => log.kinds.hours.findLast((e) => e.payload.because === "tube-changed")?.atMs;
 
 const graded = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, GivenGrade>>();
 
