@@ -80,7 +80,7 @@ describe("what a check could answer", () => {
             expect(Math.abs(after.reduce((sum, a) => sum + a.p * (a.of.get(id) ?? 0), 0) - probability)).toBeLessThan(0.03);
         }
       }),
-      { numRuns: 15 },
+      { numRuns: 5 },
     );
   });
 
