@@ -139,9 +139,9 @@ describe("one who knows", () => {
 
   it("the simulator believes more in what is so with every answer, and takes less time than to clean everything", () => {
     const world = worlds[0] as (typeof worlds)[0];
-    const oracle = new Oracle(world, 1500, 31);
+    const oracle = new Oracle(world, 800, 31);
     let [before, after, his, fixed] = [0, 0, 0, 0];
-    const machines = 7;
+    const machines = 5;
     for (let seed = 9_400_000; seed < 9_400_000 + machines; seed++) {
       const c = new Case(world, seed);
       const belief = new Belief(oracle, c.machine);

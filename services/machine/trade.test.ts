@@ -282,7 +282,7 @@ describe("any round", () => {
           expect(at(`open-${panel.replaceAll(" ", "-")}`), step.id).toBeLessThan(at(step.id));
         }
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 
@@ -320,7 +320,7 @@ describe("any round", () => {
           );
         }
       }),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 });
