@@ -66,7 +66,11 @@ async function withoutBrowser() {
   ]);
   await runner(
     "unit tests",
-    ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
+    // One at a time: the browser's tests, which take longest, have the rest of the machine.
+    [
+      ...["node_modules/vitest/vitest.mjs", "run", "--maxWorkers=1", "--reporter=default"],
+      ...["--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
+    ],
     `${REPORTS}/unit.json`,
     (r) => ({
       passed: r.numPassedTests,
