@@ -66,11 +66,7 @@ async function withoutBrowser() {
   ]);
   await runner(
     "unit tests",
-    // One at a time: the browser's tests, which take longest, have the rest of the machine.
-    [
-      ...["node_modules/vitest/vitest.mjs", "run", "--maxWorkers=1", "--reporter=default"],
-      ...["--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
-    ],
+    ["node_modules/vitest/vitest.mjs", "run", "--reporter=default", "--reporter=json", `--outputFile.json=${REPORTS}/unit.json`],
     `${REPORTS}/unit.json`,
     (r) => ({
       passed: r.numPassedTests,
