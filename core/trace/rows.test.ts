@@ -59,7 +59,7 @@ describe("a row of sets", () => {
           for (let k = 0; k < set.length; k++) expect(out.cov[3 * i + k]).toBeCloseTo(whole.cov[3 * i + k]!, 8);
         }
       }),
-      { numRuns: 400 },
+      { numRuns: 200 },
     );
   });
 

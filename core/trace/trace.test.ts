@@ -104,7 +104,7 @@ describe("the posterior", () => {
           expect(s.probability).toBeLessThanOrEqual(own.reduce((a, b) => a + b, 0) + 1e-9);
         }
       }),
-      { numRuns: 15 },
+      { numRuns: 10 },
     );
   });
 
@@ -116,7 +116,7 @@ describe("the posterior", () => {
           of(ask(others), "lens-dirty") + 1e-9,
         );
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 
@@ -127,7 +127,7 @@ describe("the posterior", () => {
         const at = (value: number) => ask([{ check: "power@tube", value }], { usage: { ...usage, tubeHours } }).nothingWrong;
         expect(at(Math.min(a, b))).toBeLessThanOrEqual(at(Math.max(a, b)) + 1e-9);
       }),
-      { numRuns: 25 },
+      { numRuns: 12 },
     );
   });
 
@@ -526,7 +526,7 @@ describe("evidence, next checks and stopping", () => {
         const firstIdle = nextChecks.findIndex((c) => !c.helps);
         if (firstIdle >= 0) expect(nextChecks.slice(firstIdle).every((c) => !c.helps)).toBe(true);
       }),
-      { numRuns: 15 },
+      { numRuns: 10 },
     );
   });
 

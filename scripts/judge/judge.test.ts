@@ -34,7 +34,7 @@ describe("a case of the judge", () => {
         second.ask(other);
         expect(second.ask(one)).toEqual(first.ask(one));
       }),
-      { numRuns: 30 },
+      { numRuns: 15 },
     );
   });
 
@@ -59,7 +59,7 @@ describe("a case of the judge", () => {
         if (c.machine.faults.length === 0) expect(c.mainMended).toBe(true);
         expect(c.needless.size).toBeLessThanOrEqual(done.length);
       }),
-      { numRuns: 30 },
+      { numRuns: 15 },
     );
   });
 

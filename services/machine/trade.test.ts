@@ -282,7 +282,7 @@ describe("any round", () => {
           expect(at(`open-${panel.replaceAll(" ", "-")}`), step.id).toBeLessThan(at(step.id));
         }
       }),
-      { numRuns: 150 },
+      { numRuns: 90 },
     );
   });
 
@@ -320,7 +320,7 @@ describe("any round", () => {
           );
         }
       }),
-      { numRuns: 150 },
+      { numRuns: 90 },
     );
   });
 });
