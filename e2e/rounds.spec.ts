@@ -212,7 +212,12 @@ test.describe("on a phone", () => {
         await answer.tap();
       }
       const tick = page.locator(".tick input");
-      if ((await tick.isVisible()) && !(await tick.isChecked())) await tick.check();
+      // A tick set while the page wakes up is unset for a moment: ticked again then, it would be taken back.
+      if (await tick.isVisible())
+        await expect(async () => {
+          if (!(await tick.isChecked())) await tick.check({ timeout: 2000 });
+          expect(await tick.isChecked()).toBe(true);
+        }).toPass();
       await page.getByRole("button", { name: /Done, next/ }).tap();
       await expect(head).not.toHaveText(before ?? "");
     }
