@@ -3,7 +3,6 @@ import { factorsOf } from "./factors";
 import type { OutcomeFinding } from "./findings";
 import { lightRow } from "./lightRow";
 import { bestOf, type LossLaw } from "./lossLaw";
-import type { SetPrior } from "./prior";
 import { type FaultSets, weightOfHeaviest } from "./sets";
 import type { TraceModel } from "./types";
 
@@ -82,7 +81,7 @@ export function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
 }
 
 /**
- * Probability of each fault with a reading of the light left out: `rest` is the light without it, `seen` what all of it says of each set,
+ * Probability of each fault with a reading of the light left out: `rest` is the light without it, `before` and `seen` the prior of each set and what all of it says of it,
  * `none` and `lightRate` that of "none of these"; `said` what a look says besides by its table.
  */
 export function lightLeftOut(
@@ -90,7 +89,7 @@ export function lightLeftOut(
   weights: Float64Array,
   matters: Uint8Array,
   seen: Float64Array,
-  prior: SetPrior,
+  before: Float64Array,
   rest: LossLaw,
   none: number,
   lightRate: number,
@@ -105,11 +104,10 @@ export function lightLeftOut(
   let restRate = 0;
   let priorTotal = 0;
   const weighed = (n: number, light: number): number => {
-    const [a, b, c] = [first[n]!, second[n]!, third[n]!];
-    const p = prior(a, b, c);
+    const p = before[n]!;
     restRate += p * light;
     priorTotal += p;
-    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(a, b, c) ?? 1))) * light;
+    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(first[n]!, second[n]!, third[n]!) ?? 1))) * light;
   };
   sums[states] = weighed(0, Math.exp(rest.logLikelihood(-1, -1, -1) - top));
   for (const { i, j, from, at } of rows) {

@@ -13,7 +13,6 @@ import type { SetPosterior } from "./weigh";
 
 export interface Groundwork {
   readonly law: LossLaw;
-  readonly prior: SetPrior;
   /** By set: prior over that of the empty one, and likelihood of the light over that of the best single fault. */
   readonly before: Float64Array;
   readonly light: Float64Array;
@@ -101,7 +100,7 @@ function laid(
       trail[n] = need.trail;
     }
   }
-  return { law, prior, before, light, main, next, further, lead, trail };
+  return { law, before, light, main, next, further, lead, trail };
 }
 
 /** Makes a set's loss at a place what it is before anything is read of it. */

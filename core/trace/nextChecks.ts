@@ -30,7 +30,7 @@ export function rankChecks(
   hasWatts: boolean,
   isFromMemory: boolean,
   explained: number,
-  barring: Barring = NOTHING_BARRED,
+  barring: Barring,
 ): Ranking {
   const { decided } = post;
   let kept = post.none;
@@ -139,7 +139,6 @@ export interface Barring {
   readonly now: (repair: number) => boolean;
   readonly after: (repair: number, check: string, label: string) => boolean;
 }
-const NOTHING_BARRED: Barring = { now: () => false, after: () => false };
 
 /** Planners that leave out what is barred, made once each: now, or after an answer. */
 function plansBarring(model: TraceModel, ways: Ways, opened: readonly string[], free: Planner, { now, after }: Barring) {

@@ -35,7 +35,7 @@ export function posterior(
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const { law, prior, before, light, main, next, further, lead, trail } = groundwork(model, usages, earlier, sets, found, symptom);
+  const { law, before, light, main, next, further, lead, trail } = groundwork(model, usages, earlier, sets, found, symptom);
   const { order, rows, count } = sets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
   const F = factors.checks.length;
@@ -107,7 +107,7 @@ export function posterior(
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(check, lightLeftOut(sets, weights, matters, light, prior, rest, none / all, lightRate / priorTotal, said));
+      left.set(check, lightLeftOut(sets, weights, matters, light, before, rest, none / all, lightRate / priorTotal, said));
     }
   }
   return { sets: weights, none: none / all, losses: law.losses, main, further, decided: decided.given(all, none), without: left };
