@@ -1,14 +1,15 @@
 /** The engine's one question: a machine, its use and what was found in; how likely each fault is, what to ask next and what to repair out. */
 import { SURE } from "./decision";
-import { darkUnder, sortFindings } from "./findings";
+import { sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
 import { presentOf, withPast } from "./past";
 import { planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { speaksFor } from "./repaired";
 import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
-import { enumerateSets, type FaultSets, heaviest } from "./sets";
-import { stationAnswers } from "./stations";
+import { heaviest } from "./sets";
+import { placesOf, stationAnswers } from "./stations";
+import { tally } from "./tally";
 import type { Symptom, TraceAnswer, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** Sets that the loss per station is mixed from. */
@@ -17,33 +18,6 @@ const LOSS_SETS = 300;
 const SHOWN_DECIBANS = 1;
 /** Sets named in the answer. */
 const PRINTED_SETS = 12;
-
-/** Probability of each state of what may be wrong now. */
-function marginals(present: Int16Array, sets: FaultSets, post: Posterior): Float64Array {
-  const states = new Float64Array(present.length * 2);
-  const add = (state: number, w: number) => {
-    const f = state < 0 ? -1 : present[state >> 1]!;
-    if (f >= 0) states[2 * f + (state & 1)] = states[2 * f + (state & 1)]! + w;
-  };
-  const { count, first, second, third } = sets;
-  for (let n = 1; n < count; n++) {
-    const w = post.sets[n]!;
-    add(first[n]!, w);
-    add(second[n]!, w);
-    add(third[n]!, w);
-  }
-  return states;
-}
-
-/** Probability of the sets that hold nothing of now. */
-function nothingNow({ count, first, second, third }: FaultSets, post: Posterior, present: Int16Array): number {
-  const isNow = (state: number) => state >= 0 && present[state >> 1]! >= 0;
-  // In a case without repairs there is one such set.
-  if (present.every((f) => f >= 0)) return post.sets[0]!;
-  let sum = 0;
-  for (let n = 0; n < count; n++) if (!isNow(first[n]!) && !isNow(second[n]!) && !isNow(third[n]!)) sum += post.sets[n]!;
-  return sum;
-}
 
 const faultTotal = (states: Float64Array, f: number): number => states[2 * f]! + states[2 * f + 1]!;
 
@@ -81,11 +55,15 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const { usage = {} } = input;
   const usages = [...before.map((b) => b.usage ?? usage), usage];
   const found = sortFindings(model, { findings, baseline: input.baseline }, before.length);
-  const sets = enumerateSets(model.faults.length, input.maxFaults ?? 2, darkUnder(model, found));
   const symptom = inferSymptom(model, { ...input, findings });
-  const post = posterior(model, usages, input.found, sets, found, symptom, depth === "whole");
+  const post = posterior(model, usages, input.found, input.maxFaults ?? 2, found, symptom, depth === "whole");
+  const { faultSets: sets } = post;
   const present = presentOf(model, before.length);
-  const states = marginals(present, sets, post);
+  const places = placesOf(model);
+  // Faults that cannot cause the reported symptom are bystanders, however many there are.
+  const isCause = (f: number) => (model.faults[f]?.symptoms[symptom] ?? 0) > 0;
+  const sums = tally(sets, post, present, places.of, places.ids.length, isCause);
+  const { states } = sums;
 
   const faults = plain.faults
     .map((fault, f) => {
@@ -146,24 +124,15 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const idle = !certain && seenFirst === undefined && bestProbability > unknown && !ranking.checks.some((c) => c.helps);
   const isReady = main !== undefined && (seenFirst !== undefined || certain || idle);
 
-  // Faults that cannot cause the reported symptom are bystanders, however many there are.
-  const bySize = [0, 0, 0, 0];
-  const counts = Uint8Array.from(model.faults, (f) => ((f.symptoms[symptom] ?? 0) > 0 ? 1 : 0));
-  for (let n = 1; n < sets.count; n++) {
-    const b = sets.second[n]!;
-    const c = sets.third[n]!;
-    const size = counts[sets.first[n]! >> 1]! + (b < 0 ? 0 : counts[b >> 1]!) + (c < 0 ? 0 : counts[c >> 1]!);
-    bySize[size] = bySize[size]! + post.sets[n]!;
-  }
   const topSets = heavy.subarray(0, PRINTED_SETS);
   const idOf = (state: number) => plain.faults[state < 0 ? -1 : present[state >> 1]!]?.id;
 
   return {
     faults,
-    stations: depth === "whole" ? stationAnswers(model, present, sets, heavy.subarray(0, LOSS_SETS), post) : [],
+    stations: depth === "whole" ? stationAnswers(model, present, sets, heavy.subarray(0, LOSS_SETS), post, sums.places) : [],
     none: post.none,
-    nothingWrong: nothingNow(sets, post, present),
-    bySize: bySize.slice(1),
+    nothingWrong: sums.nothingNow,
+    bySize: [...sums.bySize.subarray(1)],
     sets: [...topSets].map((n) => ({
       faults: [sets.first[n]!, sets.second[n]!, sets.third[n]!].map(idOf).filter((id) => id !== undefined),
       probability: post.sets[n]!,

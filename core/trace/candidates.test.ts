@@ -21,9 +21,9 @@ const complaint: TraceFinding = { check: "known-cut", outcome: "hangs", complain
 describe("what a check could answer", () => {
   it("is one answer of all there are, under every set of faults on every layout, a figure in its bins as well", () => {
     for (const m of models) {
-      const sets = enumerateSets(m.faults.length, 2);
       const found = sortFindings(m, { findings: [complaint], baseline: undefined }, 0);
-      const post = posterior(m, [{}], undefined, sets, found, "power", false);
+      const post = posterior(m, [{}], undefined, 2, found, "power", false);
+      const { faultSets: sets } = post;
       const top = heaviest(post.sets, 400);
       const scratch = post.losses.newPosterior();
       for (const check of m.checks) {

@@ -1,8 +1,7 @@
 /** What a finding says by itself: the answer with it left out. Of tables it is divided out in the same pass, of the light weighed anew. */
 import { factorsOf } from "./factors";
 import type { OutcomeFinding } from "./findings";
-import { lightRow } from "./lightRow";
-import { bestOf, type LossLaw } from "./lossLaw";
+import type { LightWithout } from "./groundwork";
 import { type FaultSets, weightOfHeaviest } from "./sets";
 import type { TraceModel } from "./types";
 
@@ -81,8 +80,8 @@ export function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
 }
 
 /**
- * Probability of each fault with a reading of the light left out: `rest` is the light without it, `before` and `seen` the prior of each set and what all of it says of it,
- * `none` and `lightRate` that of "none of these"; `said` what a look says besides by its table.
+ * Probability of each fault with a reading of the light left out: `rest` is the light without it, `before` and `seen` the prior of each set and
+ * what all of it says of it, `none` and `lightRate` that of "none of these"; `said` what a look says besides by its table.
  */
 export function lightLeftOut(
   sets: FaultSets,
@@ -90,26 +89,24 @@ export function lightLeftOut(
   matters: Uint8Array,
   seen: Float64Array,
   before: Float64Array,
-  rest: LossLaw,
+  { row, best, light }: LightWithout,
   none: number,
   lightRate: number,
   said: Said | undefined,
 ): Float64Array {
   const { first, second, third, order, rows } = sets;
   const states = order.length;
-  const light = lightRow(rest.losses, rest.cuts);
-  const lost = rest.losses.newPosterior();
-  const top = bestOf(rest, states);
+  const lost = row.newPosterior();
   const sums = new Float64Array(states + 1);
   let restRate = 0;
   let priorTotal = 0;
-  const weighed = (n: number, light: number): number => {
+  const weighed = (n: number, of: number): number => {
     const p = before[n]!;
-    restRate += p * light;
+    restRate += p * of;
     priorTotal += p;
-    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(first[n]!, second[n]!, third[n]!) ?? 1))) * light;
+    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(first[n]!, second[n]!, third[n]!) ?? 1))) * of;
   };
-  sums[states] = weighed(0, Math.exp(rest.logLikelihood(-1, -1, -1) - top));
+  sums[states] = weighed(0, light[0]!);
   for (const { i, j, from, at } of rows) {
     const a = i < 0 ? -1 : order[i]!;
     const b = j < 0 ? -1 : order[j]!;
@@ -118,10 +115,16 @@ export function lightLeftOut(
     for (let k = from; k < states; k++) {
       const n = at + k - from;
       if (b >= 0 && matters[n] === 0) continue;
-      if (!begun) light.begin(a, b, top);
-      begun = true;
       const s = order[k]!;
-      const w = weighed(n, light.extend(s, lost));
+      let of = light[n]!;
+      // Not a number: not worked out yet.
+      if (Number.isNaN(of)) {
+        if (!begun) row.begin(a, b, best);
+        begun = true;
+        of = row.extend(s, lost);
+        light[n] = of;
+      }
+      const w = weighed(n, of);
       sums[s] = sums[s]! + w;
       shared += w;
     }

@@ -384,7 +384,7 @@ function makeValueTable(model: TraceModel, check: CheckSpec): ValueTable {
 }
 
 /** Faults whose loss no reading of the light sees, because there is none or because they take no light. */
-export function darkUnder({ faults }: TraceModel, { losses, cuts }: SortedFindings): (fault: number) => boolean {
+export function darkUnder({ faults }: TraceModel, { losses, cuts }: Pick<SortedFindings, "losses" | "cuts">): (fault: number) => boolean {
   const seesLight = losses.length > 0 || cuts.length > 0;
   return (f) => !seesLight || !(faults[f]?.loss.some((loss) => loss > 0) ?? false);
 }

@@ -3,15 +3,16 @@
  * answer that tells nothing of the light leaves all of it as it was, so that the last groundwork of a model is kept: most answers are such.
  */
 import { type Needs, needsOf } from "./decision";
-import type { SortedFindings } from "./findings";
-import { lightRow } from "./lightRow";
+import { darkUnder, type SortedFindings } from "./findings";
+import { type LightRow, lightRow } from "./lightRow";
 import { bestOf, type LossLaw, lossLaw } from "./lossLaw";
 import { type SetPrior, setPrior } from "./prior";
-import type { FaultSets } from "./sets";
+import { enumerateSets, type FaultSets } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 import type { SetPosterior } from "./weigh";
 
 export interface Groundwork {
+  readonly sets: FaultSets;
   readonly law: LossLaw;
   /** By set: prior over that of the empty one, and likelihood of the light over that of the best single fault. */
   readonly before: Float64Array;
@@ -23,25 +24,45 @@ export interface Groundwork {
   /** Chance that the first of them takes most, and that the next does. */
   readonly lead: Float32Array;
   readonly trail: Float32Array;
+  /** The light with a check's readings left out, made when it is first asked for. */
+  readonly lightWithout: (check: string) => LightWithout;
+}
+
+/** The light without some of its readings; what it says of a set is worked out when it is needed, and kept. */
+export interface LightWithout {
+  readonly row: LightRow;
+  /** Ln likelihood of the best single fault; likelihood by set over that of the best, not a number where it was not needed yet. */
+  readonly best: number;
+  readonly light: Float64Array;
 }
 
 /** The last groundwork of each model, by what it was made of. */
 const kept = new WeakMap<TraceModel, { readonly key: string; readonly of: Groundwork }>();
 
-/** The groundwork of the sets of a model, of `usages` up to each time of the case. */
+/** The groundwork of the sets of up to `maxFaults` of a model, of `usages` up to each time of the case. */
 export function groundwork(
   model: TraceModel,
   usages: readonly TraceUsage[],
   earlier: FoundBefore | undefined,
-  sets: FaultSets,
-  { losses, cuts }: Pick<SortedFindings, "losses" | "cuts">,
+  maxFaults: number,
+  found: Pick<SortedFindings, "losses" | "cuts">,
   symptom: Symptom,
 ): Groundwork {
+  const { losses, cuts } = found;
+  const isDark = darkUnder(model, found);
   const made = cuts.map(({ check, ...cut }) => [check.id, cut]);
-  const key = JSON.stringify([usages, earlier, symptom, sets.count, Array.from(sets.order), losses, made]);
+  const key = JSON.stringify([usages, earlier, symptom, maxFaults, losses, made]);
   const last = kept.get(model);
   if (last?.key === key) return last.of;
-  const of = laid(sets, lossLaw(model, usages, losses, cuts), setPrior(model, usages[0] ?? {}, symptom, earlier), needsOf(model, symptom));
+  const sets = enumerateSets(model.faults.length, maxFaults, isDark);
+  const law = lossLaw(model, usages, losses, cuts);
+  const without = new Map<string, LightWithout>();
+  const lightWithout = (check: string): LightWithout => {
+    const known = without.get(check) ?? leftOut(model, usages, found, check, sets);
+    without.set(check, known);
+    return known;
+  };
+  const of = { ...laid(sets, law, setPrior(model, usages[0] ?? {}, symptom, earlier), needsOf(model, symptom)), sets, law, lightWithout };
   kept.set(model, { key, of });
   return of;
 }
@@ -100,7 +121,26 @@ function laid(
       trail[n] = need.trail;
     }
   }
-  return { law, before, light, main, next, further, lead, trail };
+  return { before, light, main, next, further, lead, trail };
+}
+
+function leftOut(
+  model: TraceModel,
+  usages: readonly TraceUsage[],
+  { losses, cuts }: Pick<SortedFindings, "losses" | "cuts">,
+  check: string,
+  { count, order }: FaultSets,
+): LightWithout {
+  const law = lossLaw(
+    model,
+    usages,
+    losses.filter((r) => r.check !== check),
+    cuts.filter((c) => c.check.id !== check),
+  );
+  const best = bestOf(law, order.length);
+  const light = new Float64Array(count).fill(Number.NaN);
+  light[0] = Math.exp(law.logLikelihood(-1, -1, -1) - best);
+  return { row: lightRow(law.losses, law.cuts), best, light };
 }
 
 /** Makes a set's loss at a place what it is before anything is read of it. */

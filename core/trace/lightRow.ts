@@ -4,6 +4,7 @@ import type { LossModel } from "./losses";
 import type { SetPosterior } from "./weigh";
 
 export interface LightRow {
+  readonly newPosterior: () => SetPosterior;
   /** Losses of {a, b}. */
   readonly base: SetPosterior;
   /** Begins a row of {a, b}, -1 for none: the likelihood of the readings and the cuts under them, over that of `best` (ln). */
@@ -98,5 +99,5 @@ export function lightRow(losses: LossModel, cuts: readonly CutLaw[]): LightRow {
     }
     return seen;
   };
-  return { base, begin, extend };
+  return { newPosterior: losses.newPosterior, base, begin, extend };
 }

@@ -5,13 +5,13 @@ import { factorsOf } from "./factors";
 import type { SortedFindings } from "./findings";
 import { groundwork } from "./groundwork";
 import type { LossModel } from "./losses";
-import { lossLaw } from "./lossLaw";
 import type { FaultSets } from "./sets";
 import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 
 /** Prior probability that the cause is not in the catalog. */
 const NONE_PRIOR = 0.03;
 export interface Posterior {
+  readonly faultSets: FaultSets;
   /** Probability of each set, and of "none of these"; they sum to 1. */
   readonly sets: Float64Array;
   readonly none: number;
@@ -30,13 +30,24 @@ export function posterior(
   model: TraceModel,
   usages: readonly TraceUsage[],
   earlier: FoundBefore | undefined,
-  sets: FaultSets,
+  maxFaults: number,
   found: SortedFindings,
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const { law, before, light, main, next, further, lead, trail } = groundwork(model, usages, earlier, sets, found, symptom);
-  const { order, rows, count } = sets;
+  const {
+    sets: faultSets,
+    law,
+    before,
+    light,
+    main,
+    next,
+    further,
+    lead,
+    trail,
+    lightWithout,
+  } = groundwork(model, usages, earlier, maxFaults, found, symptom);
+  const { order, rows, count } = faultSets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
   const F = factors.checks.length;
   const states = order.length;
@@ -97,20 +108,26 @@ export function posterior(
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
     const matters = lightChecks.size === 0 ? new Uint8Array(0) : mattering(weights, light);
     for (const check of lightChecks) {
-      const rest = lossLaw(
-        model,
-        usages,
-        found.losses.filter((r) => r.check !== check),
-        found.cuts.filter((c) => c.check.id !== check),
-      );
       // A look speaks twice: of its part, by a table, and of how much its dirt takes.
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(check, lightLeftOut(sets, weights, matters, light, before, rest, none / all, lightRate / priorTotal, said));
+      left.set(
+        check,
+        lightLeftOut(faultSets, weights, matters, light, before, lightWithout(check), none / all, lightRate / priorTotal, said),
+      );
     }
   }
-  return { sets: weights, none: none / all, losses: law.losses, main, further, decided: decided.given(all, none), without: left };
+  return {
+    faultSets,
+    sets: weights,
+    none: none / all,
+    losses: law.losses,
+    main,
+    further,
+    decided: decided.given(all, none),
+    without: left,
+  };
 }
 
 /** What the findings say of a row's sets: of what they share, and apart where a state shows. */

@@ -5,6 +5,12 @@ import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
 import type { LossPercent, TraceAnswer, TraceModel } from "./types";
 
+/** Stations and systems of a model, and which of them each fault is at. */
+export function placesOf(model: TraceModel): { readonly ids: readonly string[]; readonly of: Int16Array } {
+  const ids = [...model.stations.map((s) => s.id), ...model.systems];
+  return { ids, of: Int16Array.from(model.faults, (f) => ids.indexOf(f.station)) };
+}
+
 /** Probability that a station or system is at fault, and its loss against the baseline as a mixture over the heaviest sets. */
 export function stationAnswers(
   model: TraceModel,
@@ -12,29 +18,12 @@ export function stationAnswers(
   sets: FaultSets,
   top: Int32Array,
   post: Posterior,
+  probability: Float64Array,
 ): TraceAnswer["stations"] {
-  const ids = [...model.stations.map((s) => s.id), ...model.systems];
-  const stationOf = model.faults.map((f, i) => (present[i]! < 0 ? -1 : ids.indexOf(f.station)));
+  const { ids, of } = placesOf(model);
   const lossOf = model.faults.map((f, i) =>
-    present[i]! < 0
-      ? -1
-      : f.lossAt === undefined
-        ? ids.indexOf(f.station)
-        : ids.indexOf(model.stations[placeOf(model, f.lossAt)]?.id as string),
+    present[i]! < 0 ? -1 : f.lossAt === undefined ? of[i]! : ids.indexOf(model.stations[placeOf(model, f.lossAt)]?.id as string),
   );
-  const probability = new Float64Array(ids.length);
-  for (let n = 1; n < sets.count; n++) {
-    const w = post.sets[n]!;
-    const a = stationOf[sets.first[n]! >> 1]!;
-    const second = sets.second[n]!;
-    const third = sets.third[n]!;
-    const b = second < 0 ? -1 : stationOf[second >> 1]!;
-    const c = third < 0 ? -1 : stationOf[third >> 1]!;
-    if (a >= 0) probability[a] = probability[a]! + w;
-    if (b >= 0 && b !== a) probability[b] = probability[b]! + w;
-    if (c >= 0 && c !== a && c !== b) probability[c] = probability[c]! + w;
-  }
-
   const kept = [...top].reduce((sum, n) => sum + post.sets[n]!, 0);
   // What watts see of a place, apart from what only a cut does: a lens upside down takes no light.
   const takesLight = model.faults.map((f) => f.lossAt !== undefined);
