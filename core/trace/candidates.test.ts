@@ -8,7 +8,7 @@ import { expandModel, type TraceFinding, type TraceInput, trace } from "#core/tr
 import { BINS, candidateOf, minutesOf } from "./candidates";
 import { sortFindings } from "./findings";
 import { posterior } from "./posterior";
-import { enumerateSets, heaviest } from "./sets";
+import { heaviest } from "./sets";
 
 const models = ["three-mirror", "moving-head", "periscope"].map((id) => {
   const layout = layouts[id];

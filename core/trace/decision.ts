@@ -94,30 +94,17 @@ export interface Decisions {
   readonly probability: Float64Array;
 }
 
-/** Adds sets up to decisions: that of a set is the repair of its main fault, and that of the next as far as it may be the larger. */
-export function decisions(model: TraceModel): {
-  readonly add: (main: number, second: number, lead: number, trail: number, weight: number) => void;
-  /** The decisions, once the weight of all is known and that of "none of these". */
-  readonly given: (all: number, none: number) => Decisions;
-} {
-  const nothing = model.repairs.length;
-  const probability = new Float64Array(nothing + 2);
+/** Decision of each state: the repair of its fault; `nothing` for no state at all (-1). */
+export function decisionsOf(model: TraceModel): (state: number) => number {
   const repairOf = repairsOf(model);
-  const add = (main: number, second: number, lead: number, trail: number, weight: number): void => {
-    const d = main < 0 ? nothing : repairOf[main >> 1]!;
-    const e = second < 0 ? d : repairOf[second >> 1]!;
-    // One repair that mends both is right whichever takes more.
-    probability[d] = probability[d]! + weight * (e === d && second >= 0 ? 1 : lead);
-    if (e !== d) probability[e] = probability[e]! + weight * trail;
-  };
+  return (state) => (state < 0 ? model.repairs.length : repairOf[state >> 1]!);
+}
+
+/** The decisions, from the weight of each but "none of these", that of all sets and that of none. */
+export function decisionsFrom(model: TraceModel, weights: Float64Array, all: number, none: number): Decisions {
+  const nothing = model.repairs.length;
   const unknown = nothing + 1;
-  const given = (all: number, none: number): Decisions => ({
-    nothing,
-    unknown,
-    count: nothing + 2,
-    probability: probability.map((w, d) => (d === unknown ? none : w) / all),
-  });
-  return { add, given };
+  return { nothing, unknown, count: nothing + 2, probability: weights.map((w, d) => (d === unknown ? none : w) / all) };
 }
 
 /** Index of each fault's repair. */

@@ -2,7 +2,7 @@
  * What is so of every set whatever the questions are answered: its prior, what the light says of it, and what it needs to be mended. An
  * answer that tells nothing of the light leaves all of it as it was, so that the last groundwork of a model is kept: most answers are such.
  */
-import { type Needs, needsOf } from "./decision";
+import { decisionsOf, type Needs, needsOf } from "./decision";
 import { darkUnder, type SortedFindings } from "./findings";
 import { type LightRow, lightRow } from "./lightRow";
 import { bestOf, type LossLaw, lossLaw } from "./lossLaw";
@@ -17,11 +17,17 @@ export interface Groundwork {
   /** By set: prior over that of the empty one, and likelihood of the light over that of the best single fault. */
   readonly before: Float64Array;
   readonly light: Float64Array;
-  /** States a set needs mended: the one that takes most, the next, and the next where a proof fails without it; -1 for none. */
+  /** What a set weighs before the tables say anything: the product of both. */
+  readonly weighed: Float64Array;
+  /** Sums over all sets: of the prior, and of what a set weighs with the light. */
+  readonly priorTotal: number;
+  readonly lightTotal: number;
+  /** States a set needs mended: the one that takes most, and the next where a proof fails without it; -1 for none. */
   readonly main: Int16Array;
-  readonly next: Int16Array;
   readonly further: Int16Array;
-  /** Chance that the first of them takes most, and that the next does. */
+  /** Decision of the one that takes most and of the next, and the chance that each is right: of one that mends both it is 1. */
+  readonly decision: Int16Array;
+  readonly other: Int16Array;
   readonly lead: Float32Array;
   readonly trail: Float32Array;
   /** The light with a check's readings left out, made when it is first asked for. */
@@ -62,7 +68,12 @@ export function groundwork(
     without.set(check, known);
     return known;
   };
-  const of = { ...laid(sets, law, setPrior(model, usages[0] ?? {}, symptom, earlier), needsOf(model, symptom)), sets, law, lightWithout };
+  const of = {
+    ...laid(sets, law, setPrior(model, usages[0] ?? {}, symptom, earlier), needsOf(model, symptom), decisionsOf(model)),
+    sets,
+    law,
+    lightWithout,
+  };
   kept.set(model, { key, of });
   return of;
 }
@@ -72,13 +83,15 @@ function laid(
   law: LossLaw,
   prior: SetPrior,
   needs: ReturnType<typeof needsOf>,
+  decisionOf: ReturnType<typeof decisionsOf>,
 ) {
   const states = order.length;
   const before = new Float64Array(count);
   const light = new Float64Array(count);
   const main = new Int16Array(count).fill(-1);
-  const next = new Int16Array(count).fill(-1);
   const further = new Int16Array(count).fill(-1);
+  const decision = new Int16Array(count).fill(decisionOf(-1));
+  const other = new Int16Array(count).fill(decisionOf(-1));
   const lead = new Float32Array(count);
   const trail = new Float32Array(count);
   const need: Needs = { main: -1, second: -1, both: false, lead: 1, trail: 0 };
@@ -115,13 +128,20 @@ function laid(
       }
       before[n] = prior(x, y, z);
       main[n] = need.main;
-      next[n] = need.second;
       if (need.both) further[n] = need.second;
-      lead[n] = need.lead;
-      trail[n] = need.trail;
+      const d = decisionOf(need.main);
+      const e = need.second < 0 ? d : decisionOf(need.second);
+      decision[n] = d;
+      other[n] = e;
+      // One repair that mends both is right whichever takes more.
+      lead[n] = e === d ? 1 : need.lead;
+      trail[n] = e === d ? 0 : need.trail;
     }
   }
-  return { before, light, main, next, further, lead, trail };
+  const weighed = before.map((p, n) => p * light[n]!);
+  const priorTotal = before.reduce((sum, p) => sum + p, 0);
+  const lightTotal = weighed.reduce((sum, w) => sum + w, 0);
+  return { before, light, weighed, priorTotal, lightTotal, main, further, decision, other, lead, trail };
 }
 
 function leftOut(

@@ -1,5 +1,5 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
-import { type Decisions, decisions } from "./decision";
+import { type Decisions, decisionsFrom } from "./decision";
 import { byFault, leaveOut, lightLeftOut, mattering, saidBy } from "./evidence";
 import { factorsOf } from "./factors";
 import type { SortedFindings } from "./findings";
@@ -35,24 +35,14 @@ export function posterior(
   symptom: Symptom,
   withEvidence: boolean,
 ): Posterior {
-  const {
-    sets: faultSets,
-    law,
-    before,
-    light,
-    main,
-    next,
-    further,
-    lead,
-    trail,
-    lightWithout,
-  } = groundwork(model, usages, earlier, maxFaults, found, symptom);
+  const work = groundwork(model, usages, earlier, maxFaults, found, symptom);
+  const { sets: faultSets, law, before, light, weighed, priorTotal, main, further, decision, other, lead, trail } = work;
   const { order, rows, count } = faultSets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
   const F = factors.checks.length;
   const states = order.length;
   const weights = new Float64Array(count);
-  const decided = decisions(model);
+  const decided = new Float64Array(model.repairs.length + 2);
   // What each finding says of {a, b}, and with each state that shows.
   const factor = new Float64Array(F);
   const apart = factors.places.map((places) => new Float64Array(places.length));
@@ -61,9 +51,7 @@ export function posterior(
   const without = Array.from({ length: withEvidence ? F : 0 }, () => new Float64Array(states + 1));
   factors.fill(-1, -1, -1, factor);
   weights[0] = factor.reduce((product, of) => product * of, light[0]!);
-  decided.add(-1, -1, 1, 0, weights[0]!);
-  let priorTotal = 1;
-  let lightRate = light[0]!;
+  decided[decision[0]!] = weights[0]!;
   let total = weights[0]!;
   factor.forEach((of, f) => {
     rate[f] = of;
@@ -77,21 +65,20 @@ export function posterior(
     findRow(weight, from, factor, factors.places, apart);
     let rowTotal = 0;
     for (let n = at; n < start + states; n++) {
-      const p = before[n]!;
-      const seen = p * light[n]!;
-      const w = weights[n]! * seen;
+      const w = weights[n]! * weighed[n]!;
       weights[n] = w;
-      decided.add(main[n]!, next[n]!, lead[n]!, trail[n]!, w);
-      rowTotal += p;
-      lightRate += seen;
+      const d = decision[n]!;
+      const e = other[n]!;
+      decided[d] = decided[d]! + w * lead[n]!;
+      decided[e] = decided[e]! + w * trail[n]!;
+      rowTotal += before[n]!;
       total += w;
     }
-    priorTotal += rowTotal;
     for (let f = 0; f < F; f++) rate[f] = rate[f]! + rateOf(rowTotal, before, start, from, factor[f]!, factors.places[f]!, apart[f]!);
     for (let f = 0; f < without.length; f++) leaveOut(without[f]!, weight, i, j, from, factor[f]!, factors.places[f]!, apart[f]!);
   }
   // Under "none of these" each finding has its marginal rate, and so has the light.
-  let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * lightRate;
+  let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * work.lightTotal;
   for (let f = 0; f < F; f++) none *= rate[f]! / priorTotal;
   const all = total + none;
   for (let n = 0; n < count; n++) weights[n] = weights[n]! / all;
@@ -114,7 +101,7 @@ export function posterior(
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
       left.set(
         check,
-        lightLeftOut(faultSets, weights, matters, light, before, lightWithout(check), none / all, lightRate / priorTotal, said),
+        lightLeftOut(faultSets, weights, matters, light, before, work.lightWithout(check), none / all, work.lightTotal / priorTotal, said),
       );
     }
   }
@@ -125,7 +112,7 @@ export function posterior(
     losses: law.losses,
     main,
     further,
-    decided: decided.given(all, none),
+    decided: decisionsFrom(model, decided, all, none),
     without: left,
   };
 }
