@@ -1,7 +1,7 @@
 /**
  * `npm run bench:trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
  * simulator, spread over the cores. `-- --machines=2000` a layout (the report's), `--short` for a quick look, `--seeds=tune` for those that
- * numbers may be tuned on: never those of the report; `--oracle-every=32` machines the oracle is asked as well; `--mistakes=0.05` of the
+ * numbers may be tuned on: never those of the report; `--oracle-every=54` machines the oracle is asked as well; `--mistakes=0.05` of the
  * answers are plain mistakes, for all routines, which the engine is not told; `--faults=3` at once weighed, as the application does, which
  * takes longer.
  */
@@ -16,7 +16,7 @@ const asked = (name: string) => process.argv.find((a) => a.startsWith(`--${name}
 const short = process.argv.includes("--short");
 const machines = Number(asked("machines") ?? (short ? 60 : 2000));
 const particles = Number(asked("particles") ?? (short ? 8000 : 15_000));
-const every = Number(asked("oracle-every") ?? (short ? 1 : 32));
+const every = Number(asked("oracle-every") ?? (short ? 1 : 54));
 const mistakes = Number(asked("mistakes") ?? 0);
 const faults = asked("faults") === "3" ? 3 : 2;
 const firstSeed = asked("seeds") === "tune" ? 5_000_000 : 1;

@@ -5,7 +5,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, type TraceInput, trace } from "#core/trace";
-import { BINS, candidateOf, minutesOf } from "./candidates";
+import { BINS, candidateOf, compared, minutesOf } from "./candidates";
 import { sortFindings } from "./findings";
 import { posterior } from "./posterior";
 import { heaviest } from "./sets";
@@ -25,9 +25,9 @@ describe("what a check could answer", () => {
       const post = posterior(m, [{}], undefined, 2, found, "power", false);
       const { faultSets: sets } = post;
       const top = heaviest(post.sets, 400);
-      const scratch = post.losses.newPosterior();
+      const over = compared(sets, top, post.losses);
       for (const check of m.checks) {
-        const candidate = candidateOf(m, check, post, scratch, sets, top, []);
+        const candidate = candidateOf(m, check, post, over, []);
         if (!candidate) {
           // Only what has nothing to be compared with cannot be foreseen.
           expect([check.id, typeof check.value?.usual]).toEqual([check.id, "object"]);
@@ -36,10 +36,11 @@ describe("what a check could answer", () => {
         expect(candidate.labels).toHaveLength(check.kind !== "loss" || check.outcomes.length > 0 ? check.outcomes.length || BINS : BINS);
         const out = new Float64Array(candidate.labels.length);
         const alone = new Float64Array(candidate.labels.length);
-        candidate.fill(-1, -1, -1, alone);
-        for (const n of top.filter((_, i) => i % 7 === 0)) {
+        candidate.fill(-1, alone);
+        for (let i = 0; i < top.length; i += 7) {
+          const n = top[i] as number;
           const [a, b] = [sets.first[n] as number, sets.second[n] as number];
-          candidate.fill(a, b, -1, out);
+          candidate.fill(i, out);
           expect(out.every((p) => p >= 0 && p <= 1 + 1e-9)).toBe(true);
           expect(out.reduce((sum, p) => sum + p, 0)).toBeCloseTo(1, 6);
           // Faults that it is said not to show change nothing of it.

@@ -2,20 +2,42 @@
 import { tabledNormalCdf } from "#core/normal";
 import { cutOutcomes, predictiveMoments } from "./cutReading";
 import { outcomeTable, valueTable } from "./findings";
+import type { LossModel } from "./losses";
 import type { Posterior } from "./posterior";
 import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
 import type { CheckSpec, TraceModel } from "./types";
+import type { SetPosterior } from "./weigh";
 
 /** A figure is told in so many bins. */
 export const BINS = 24;
 
-type OutcomeFill = (a: number, b: number, c: number, out: Float64Array) => void;
+/** The sets that checks are compared over, by their numbers, heaviest first; the losses of each are worked out once, when a check of the light is. */
+export interface Compared {
+  readonly top: Int32Array;
+  readonly sets: FaultSets;
+  readonly lossesOf: (i: number) => SetPosterior;
+}
+
+export function compared(sets: FaultSets, top: Int32Array, { evaluate, newPosterior }: LossModel): Compared {
+  const made: SetPosterior[] = [];
+  const lossesOf = (i: number): SetPosterior => {
+    const known = made[i];
+    if (known) return known;
+    const n = top[i]!;
+    const post = newPosterior();
+    evaluate(sets.first[n]!, sets.second[n]!, sets.third[n]!, post);
+    made[i] = post;
+    return post;
+  };
+  return { top, sets, lossesOf };
+}
 
 export interface Candidate {
   readonly check: CheckSpec;
   readonly labels: readonly string[];
-  readonly fill: OutcomeFill;
+  /** How likely each answer is under the set at a place of those compared, or under none of the states that show in it (-1). */
+  readonly fill: (i: number, out: Float64Array) => void;
   readonly minutes: number;
   /** States that show in it; all sets without one share one answer. Undefined where every state may. */
   readonly touched?: Uint8Array;
@@ -25,84 +47,88 @@ export function minutesOf(check: CheckSpec, opened: readonly string[]): number {
   return check.needsOpen !== undefined && opened.includes(check.needsOpen) ? (check.minutesOpened ?? check.minutes) : check.minutes;
 }
 
+interface Moments {
+  mean: number;
+  variance: number;
+}
+
 /** Undefined where a check has nothing to be compared with. */
 export function candidateOf(
   model: TraceModel,
   check: CheckSpec,
-  post: Posterior,
-  scratchSet: ReturnType<Posterior["losses"]["newPosterior"]>,
-  sets: FaultSets,
-  top: Int32Array,
+  { losses }: Pick<Posterior, "losses">,
+  over: Compared,
   opened: readonly string[],
 ): Candidate | undefined {
   const minutes = minutesOf(check, opened);
+  const { top, sets, lossesOf } = over;
+  const first = (i: number): number => (i < 0 ? -1 : sets.first[top[i]!]!);
+  const second = (i: number): number => (i < 0 ? -1 : sets.second[top[i]!]!);
+  const third = (i: number): number => (i < 0 ? -1 : sets.third[top[i]!]!);
   if (check.kind !== "loss" && check.outcomes.length > 0) {
     const { fill, touched } = outcomeTable(model, check);
-    return { check, labels: check.outcomes, fill, minutes, touched };
+    return { check, labels: check.outcomes, fill: (i, out) => fill(first(i), second(i), third(i), out), minutes, touched };
   }
   const labels = Array.from({ length: BINS }, (_, i) => `${i}`);
   if (check.kind !== "loss") {
     if (typeof check.value?.usual === "object" && check.value.usual.fallback === undefined) return undefined;
     const table = valueTable(model, check);
     const sd = check.value?.sd ?? 1;
-    const moments = (a: number, b: number, c: number, out: { mean: number; variance: number }) => {
-      table.fill(a, b, c, out);
+    const moments = (i: number, out: Moments) => {
+      table.fill(first(i), second(i), third(i), out);
       out.variance += sd * sd;
     };
-    return { ...binned(check, labels, minutes, sets, top, moments), touched: table.touched };
+    return { check, labels, fill: binned(top.length, moments), minutes, touched: table.touched };
   }
   const measures = check.measures as NonNullable<CheckSpec["measures"]>;
   const law =
     measures.kind === "power"
-      ? post.losses.predict({ kind: "power", at: placeOf(model, measures.station), time: post.losses.now })
-      : post.losses.predict({ kind: "ladder", at: model.stations.length - 1, time: post.losses.now });
-  const readingVariance = measures.kind === "power" ? 0.03 ** 2 : 0.07 ** 2;
-  const moments = (a: number, b: number, c: number, out: { mean: number; variance: number }) => {
-    post.losses.evaluate(a, b, c, scratchSet);
-    predictiveMoments(law, scratchSet, a, b, c, out);
-  };
-  if (measures.kind === "cut") {
-    const m = { mean: 0, variance: 0 };
-    const fill: OutcomeFill = (a, b, c, out) => {
-      moments(a, b, c, m);
-      cutOutcomes(m.mean, m.variance, out, model.usualNeedLn);
-    };
-    return { check, labels: check.outcomes, fill, minutes };
-  }
-  return binned(check, labels, minutes, sets, top, (a, b, c, out) => {
-    moments(a, b, c, out);
+      ? losses.predict({ kind: "power", at: placeOf(model, measures.station), time: losses.now })
+      : losses.predict({ kind: "ladder", at: model.stations.length - 1, time: losses.now });
+  const readingVariance = measures.kind === "cut" ? 0 : measures.kind === "power" ? 0.03 ** 2 : 0.07 ** 2;
+  const none = losses.newPosterior();
+  losses.evaluate(-1, -1, -1, none);
+  const moments = (i: number, out: Moments) => {
+    predictiveMoments(law, i < 0 ? none : lossesOf(i), first(i), second(i), third(i), out);
     out.variance += readingVariance;
-  });
+  };
+  if (measures.kind !== "cut") return { check, labels, fill: binned(top.length, moments), minutes };
+  const m = { mean: 0, variance: 0 };
+  const fill = (i: number, out: Float64Array): void => {
+    moments(i, m);
+    cutOutcomes(m.mean, m.variance, out, model.usualNeedLn);
+  };
+  return { check, labels: check.outcomes, fill, minutes };
 }
 
-/** A numeric check cut into bins that span its predictive law over the heaviest sets. */
-function binned(
-  check: CheckSpec,
-  labels: readonly string[],
-  minutes: number,
-  sets: FaultSets,
-  top: Int32Array,
-  moments: (a: number, b: number, c: number, out: { mean: number; variance: number }) => void,
-): Candidate {
+/** What lies further from the mean (in standard deviations) is told in no bin. */
+const FAR = 6;
+
+/** A numeric check cut into bins that span its predictive law over the sets that are compared. */
+function binned(count: number, moments: (i: number, out: Moments) => void): Candidate["fill"] {
   const m = { mean: 0, variance: 0 };
+  const mean = new Float64Array(count);
+  const sd = new Float64Array(count);
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
-  for (const n of top) {
-    moments(sets.first[n]!, sets.second[n]!, sets.third[n]!, m);
-    const reach = 2.5 * Math.sqrt(m.variance);
-    low = Math.min(low, m.mean - reach);
-    high = Math.max(high, m.mean + reach);
+  for (let i = 0; i < count; i++) {
+    moments(i, m);
+    mean[i] = m.mean;
+    sd[i] = Math.sqrt(m.variance);
+    low = Math.min(low, m.mean - 2.5 * sd[i]!);
+    high = Math.max(high, m.mean + 2.5 * sd[i]!);
   }
   const width = (high - low) / BINS;
-  const fill: OutcomeFill = (a, b, c, out) => {
-    moments(a, b, c, m);
-    const sd = Math.sqrt(m.variance);
+  return (i, out) => {
+    if (i < 0) moments(-1, m);
+    const at = i < 0 ? m.mean : mean[i]!;
+    const perSd = 1 / (i < 0 ? Math.sqrt(m.variance) : sd[i]!);
     let previous = 0;
     for (let j = 0; j < BINS; j++) {
-      const upper = j === BINS - 1 ? 1 : tabledNormalCdf((low + (j + 1) * width - m.mean) / sd);
+      const edge = (low + (j + 1) * width - at) * perSd;
+      const upper = j === BINS - 1 || edge > FAR ? 1 : edge < -FAR ? 0 : tabledNormalCdf(edge);
       out[j] = upper - previous;
       previous = upper;
     }
   };
-  return { check, labels, fill, minutes };
 }

@@ -138,9 +138,15 @@ function laid(
       trail[n] = e === d ? 0 : need.trail;
     }
   }
-  const weighed = before.map((p, n) => p * light[n]!);
-  const priorTotal = before.reduce((sum, p) => sum + p, 0);
-  const lightTotal = weighed.reduce((sum, w) => sum + w, 0);
+  const weighed = new Float64Array(count);
+  let priorTotal = 0;
+  let lightTotal = 0;
+  for (let n = 0; n < count; n++) {
+    const w = before[n]! * light[n]!;
+    weighed[n] = w;
+    priorTotal += before[n]!;
+    lightTotal += w;
+  }
   return { before, light, weighed, priorTotal, lightTotal, main, further, decision, other, lead, trail };
 }
 

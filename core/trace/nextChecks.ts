@@ -1,5 +1,5 @@
 /** Which check to ask next: what each would save and tell, and what its answers would lead to. */
-import { BINS, type Candidate, candidateOf } from "./candidates";
+import { BINS, type Candidate, candidateOf, compared } from "./candidates";
 import { type Decisions, entropyBits } from "./decision";
 import { coversOf } from "./mending";
 import { presentOf } from "./past";
@@ -37,11 +37,11 @@ export function rankChecks(
   let enough = 0;
   while (enough < most.length && kept < ENOUGH_MASS) kept += post.sets[most[enough++]!]!;
   const top = most.subarray(0, enough);
-  const set = post.losses.newPosterior();
+  const over = compared(sets, top, post.losses);
 
   const candidates: Candidate[] = model.checks
     .filter((check) => check.past === undefined && !done.has(check.id) && (hasWatts || check.measures?.kind !== "power"))
-    .map((check) => candidateOf(model, check, post, set, sets, top, opened))
+    .map((check) => candidateOf(model, check, post, over, opened))
     .filter((c): c is Candidate => c !== undefined);
 
   // Asking is about the main fault: what a second one needs is seen soon enough, and asking for it as well takes longer than it spares.
@@ -76,15 +76,16 @@ export function rankChecks(
         rest[d] = rest[d]! + w;
         continue;
       }
-      candidate.fill(a, b, c, out);
+      candidate.fill(i, out);
       for (let j = 0; j < k; j++) {
         const p = w * out[j]!;
+        if (p === 0) continue;
         joint[j * W + d] = joint[j * W + d]! + p;
         marginal[j] = marginal[j]! + p;
       }
     }
     if (touched) {
-      candidate.fill(-1, -1, -1, out);
+      candidate.fill(-1, out);
       for (let d = 0; d < W; d++) {
         if (rest[d] === 0) continue;
         for (let j = 0; j < k; j++) {
@@ -176,6 +177,8 @@ const roundOf = (plans: Planner, weights: ArrayLike<number>, total: number): str
     .sort((a, b) => a - b)
     .join();
 
+/** Answers rarer than this are left out of the minutes that are expected. */
+const NEVER = 1e-6;
 /** Answers rarer than this change no plan. */
 const RARE = 0.01;
 
@@ -195,7 +198,7 @@ function minutesAfter(
   let minutes = 0;
   for (let j = 0; j < marginal.length; j++) {
     const m = marginal[j]!;
-    if (m <= 1e-9) continue;
+    if (m <= NEVER * kept) continue;
     const plans = plansAfter[j]!;
     const row = joint.subarray(j * plans.ways, (j + 1) * plans.ways);
     if (j !== tried.outcome) {
@@ -263,9 +266,9 @@ function meanings(
   const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
   const out = new Float64Array(candidate.labels.length);
   const perOutcome = new Float64Array(candidate.labels.length);
-  for (const n of top) {
-    candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
-    for (let j = 0; j < out.length; j++) perOutcome[j] = perOutcome[j]! + post.sets[n]! * out[j]!;
+  for (let i = 0; i < top.length; i++) {
+    candidate.fill(i, out);
+    for (let j = 0; j < out.length; j++) perOutcome[j] = perOutcome[j]! + post.sets[top[i]!]! * out[j]!;
   }
   let cumulative = 0;
   const groupOf = candidate.labels.map((_, j) => {
@@ -285,7 +288,7 @@ function meanings(
   for (let i = 0; i < top.length; i++) {
     const n = top[i]!;
     const w = post.sets[n]!;
-    candidate.fill(sets.first[n]!, sets.second[n]!, sets.third[n]!, out);
+    candidate.fill(i, out);
     for (let j = 0; j < out.length; j++) {
       const gi = groupOf[j]!;
       const p = w * out[j]!;
