@@ -10,7 +10,7 @@ import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { heaviest } from "./sets";
 import { placesOf, stationAnswers } from "./stations";
 import { tally } from "./tally";
-import type { Symptom, TraceAnswer, TraceFinding, TraceInput, TraceModel } from "./types";
+import type { Symptom, TraceAnswer, TraceBefore, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** Sets that the loss per station is mixed from. */
 const LOSS_SETS = 300;
@@ -92,6 +92,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const done = new Set([...(input.findings ?? []).map((f) => f.check), ...(input.declined ?? []), ...withoutSpare(model, input)]);
   const heavy = heaviest(post.sets, RANKED_SETS);
   const barred = barredIn(plain, decided.probability, input);
+  const proof = proofDue(plain, before, input.findings ?? [], done);
   const ranking = rankChecks(
     model,
     sets,
@@ -102,6 +103,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     hasWatts({ ...input, findings }),
     isFromMemory(model, input),
     depth === "whole" ? EXPLAINED : 0,
+    proof,
     {
       now: (r) => barred(r) && decided.probability[r]! >= AGAIN_FROM,
       after: (repair, check, label) => !speaksFor(plain, plain.repairs[repair]?.id ?? "", [answerAs(plain, check, label)]),
@@ -122,7 +124,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const certain = bestProbability >= SURE;
   const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;
   const idle = !certain && seenFirst === undefined && bestProbability > unknown && !ranking.checks.some((c) => c.helps);
-  const isReady = main !== undefined && (seenFirst !== undefined || certain || idle);
+  const isReady = main !== undefined && (seenFirst !== undefined || (proof === undefined && (certain || idle)));
 
   const topSets = heavy.subarray(0, PRINTED_SETS);
   const idOf = (state: number) => plain.faults[state < 0 ? -1 : present[state >> 1]!]?.id;
@@ -153,6 +155,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
         isSeen: seenFirst !== undefined,
         certain,
         idle,
+        isDue: proof !== undefined,
         isUnknown: unknown >= bestProbability && !ranking.checks.some((c) => c.helps),
       }),
     },
@@ -190,6 +193,24 @@ function roundOver(
   );
 }
 
+/**
+ * The test that failed, where something was mended and nobody made it again: whether anything is wrong still comes before what it may be.
+ * Undefined where it was made since, where a reading of the light says as much, or where it cannot be made.
+ */
+function proofDue(
+  { checks }: TraceModel,
+  before: readonly TraceBefore[],
+  findings: readonly TraceFinding[],
+  done: ReadonlySet<string>,
+): string | undefined {
+  const specOf = (f: TraceFinding) => checks.find((c) => c.id === f.check);
+  const told = before.flatMap((b) => b.findings);
+  const failed =
+    told.find((f) => f.complaint === true && specOf(f)?.speaksOf !== "history") ?? told.find((f) => specOf(f)?.kind === "loss");
+  if (failed === undefined || done.has(failed.check)) return undefined;
+  return specOf(failed)?.kind === "loss" && findings.some((f) => specOf(f)?.kind === "loss") ? undefined : failed.check;
+}
+
 /** At most so many questions from memory in a row. */
 const FREE_IN_A_ROW = 3;
 
@@ -211,8 +232,9 @@ const hasWatts = ({ baseline, findings }: TraceInput): boolean =>
 
 const symptomOf = (model: TraceModel, fault: string) => model.faults.find((f) => f.id === fault)?.symptoms ?? {};
 
-function stopReason(is: Readonly<Record<"isSeen" | "certain" | "idle" | "isUnknown", boolean>>): TraceAnswer["stop"]["reason"] {
+function stopReason(is: Readonly<Record<"isSeen" | "certain" | "idle" | "isDue" | "isUnknown", boolean>>): TraceAnswer["stop"]["reason"] {
   if (is.isSeen) return "seen";
+  if (is.isDue) return "proof";
   if (is.certain) return "sure";
   if (is.idle) return "idle";
   return is.isUnknown ? "unknown" : "check";

@@ -30,6 +30,7 @@ export function rankChecks(
   hasWatts: boolean,
   isFromMemory: boolean,
   explained: number,
+  first: string | undefined,
   barring: Barring,
 ): Ranking {
   const { decided } = post;
@@ -116,9 +117,12 @@ export function rankChecks(
   const best = decided.probability.reduce((most, p, d) => (d === decided.unknown ? most : Math.max(most, p)), 0);
   if (post.none >= best && !ranked.some((r) => r.helps))
     for (const r of ranked) r.helps = r.bits >= TELLS_BITS && r.candidate.minutes <= TELLS_MINUTES;
+  // What was mended is proven before anything else is asked.
+  const isFirst = (r: (typeof ranked)[number]) => Number(r.candidate.check.id === first);
+  for (const r of ranked) r.helps ||= isFirst(r) === 1;
   // What costs nothing comes first, while it is told; a check that does not help comes last, and is not asked.
   const isFree = (r: (typeof ranked)[number]) => Number(isFromMemory && r.candidate.minutes === 0);
-  ranked.sort((p, q) => Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth);
+  ranked.sort((p, q) => isFirst(q) - isFirst(p) || Number(q.helps) - Number(p.helps) || isFree(q) - isFree(p) || q.worth - p.worth);
 
   const checks: NextCheck[] = ranked.map((r, i) => {
     return {

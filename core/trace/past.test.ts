@@ -52,6 +52,21 @@ describe("after a repair that did not bring it back", () => {
     expect(seenAgain.plan.some((r) => r.endsWith("-lens"))).toBe(true);
   });
 
+  it("the test that failed is made again first, unless a part was seen bad besides or nobody can make it", () => {
+    const { still, before } = afterRepair(model, findings, ["clean-lens"]);
+    const mended = { before: [{ repairs: ["clean-lens"], findings: before }], mended: ["clean-lens"] };
+    const ask = (more: Partial<TraceInput>) => trace(model, { ...mended, findings: still, ...more });
+    const due = ask({});
+    expect([due.stop.reason, due.repair, due.nextChecks[0]?.check]).toEqual(["proof", null, "known-cut"]);
+    expect(ask({ findings: [...still, { check: "power-limit", outcome: "left-low" }] }).stop.reason).toBe("seen");
+    expect(ask({ declined: ["known-cut"] }).stop.reason).not.toBe("proof");
+    for (const again of [
+      { check: "known-cut", outcome: "hangs" },
+      { check: "ladder", value: 0.8 },
+    ])
+      expect(ask({ findings: [...still, again] }).stop.reason).not.toBe("proof");
+  });
+
   it("what most likely did not take is looked at before anything else is done, and done again once it shows", () => {
     const told: TraceFinding[] = [
       { check: "known-cut", outcome: "surface-only", complaint: true },

@@ -202,7 +202,7 @@ export interface TraceInput {
   readonly found?: FoundBefore | undefined;
 }
 
-/** A round of repairs that did not bring it back. */
+/** Repairs that were done in the course of a case; whether they brought it back is told by what is found since. */
 export interface TraceBefore {
   readonly repairs: readonly string[];
   /** What was found before it and does not hold after it; what still does stands among the findings. */
@@ -278,7 +278,7 @@ export interface TraceAnswer {
   readonly seen: readonly string[];
   readonly stop: {
     /** `seen`: the fault was looked at and explains what was reported; `idle`: no check left would change anything. */
-    readonly reason: "seen" | "sure" | "idle" | "check" | "unknown";
+    readonly reason: "seen" | "sure" | "idle" | "proof" | "check" | "unknown";
   };
   /** Probability mass outside the sets that the next checks were ranked on. */
   readonly rankingMassLeftOut: number;

@@ -9,7 +9,8 @@ import { chance, number, sinceDay, theStation } from "../words";
 import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
 import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
-import { nextChecksOf } from "./nextChecks";
+import { broughtBack, proofDueWords } from "./mendedSince";
+import { lowerFirst, nextChecksOf } from "./nextChecks";
 import { seenBefore } from "./story";
 import { type Tried, triedIn } from "./tried";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
@@ -37,15 +38,18 @@ export async function answerView(
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
   const relevant = ableFaults(g, answer);
-  const tried: Tried | undefined = triedIn(g, findings, answer);
+  const tried: Tried | undefined = triedIn(g, findings, answer) ?? (await broughtBack(services, g, openCase, found, input));
+  const due = proofDueWords(g, found, answer);
   const suspects = suspectPlaces(g, answer, relevant);
   return {
-    headline: tried ? "Tried, and it cuts through." : headline(g, answer, relevant),
+    headline: tried ? tried.headline : due ? "See first whether it still fails." : headline(g, answer, relevant),
     lead: tried
-      ? `Then ${tried.says}, as far as one cut can tell.`
-      : isWear(answer, relevant)
-        ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, come back with a ladder."
-        : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, input.mended ?? [])].filter(Boolean).join(" "),
+      ? `It was this, as far as one test can tell: ${tried.says}.`
+      : due
+        ? `${due} Should it fail still: ${lowerFirst(headline(g, answer, relevant))}`
+        : isWear(answer, relevant)
+          ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, come back with a ladder."
+          : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, input.mended ?? [])].filter(Boolean).join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -84,7 +88,7 @@ export async function answerView(
         check: s.check,
         text: `${checkText(g.trade, s.check).title}: ${stationWords(g, s.reason)}`,
       })),
-      ...contradictions(g, openCase, stored),
+      ...contradictions(g, stored, found.before.at(-1)?.done.endedMs ?? 0),
     ],
     next: nextChecksOf(g, answer, seenBad),
     others: answer.nextChecks
@@ -101,7 +105,7 @@ export async function answerView(
     history: [...findings, ...found.before.flatMap((b) => b.findings)]
       .sort((a, b) => b.atMs - a.atMs)
       .map((f) => ({
-        key: f.source.kind === "answer" ? `a${f.source.findingId}` : `e${f.source.eventId}-${f.check}`,
+        key: keyOf(f),
         words: findings.includes(f) ? findingWords(g.trade, f) : `${findingWords(g.trade, f)}, before the repair`,
         day: sinceDay(f.atMs, g.nowMs),
         atMs: f.atMs,
@@ -113,16 +117,19 @@ export async function answerView(
   };
 }
 
+function keyOf({ source, check }: SourcedFinding): string {
+  if (source.kind === "round") return `r${source.key}`;
+  return source.kind === "answer" ? `a${source.findingId}` : `e${source.eventId}-${check}`;
+}
+
 /** What the budget says leaves a station, for the beam line beside it. */
 function lightAt(budget: readonly BudgetLine[] | undefined, id: string): { watts?: string; light?: number } {
   const line = budget?.find((l) => l.id === id);
   return line?.watts === undefined ? {} : { watts: line.watts, light: line.now };
 }
 
-/** The same question answered twice, and not the same: both are kept, the later counts, and it is said. */
-function contradictions(g: Gathered, openCase: TraceCase, stored: readonly Finding[]): { check: string; text: string }[] {
-  // What a repair lies between may well have changed.
-  const sinceMs = g.openCases.find((c) => c.id === openCase.id)?.mended.at(-1)?.endedMs ?? 0;
+/** The same question answered twice since a repair (ms), and not the same: both are kept, the later counts, and it is said. */
+function contradictions(g: Gathered, stored: readonly Finding[], sinceMs: number): { check: string; text: string }[] {
   const said = new Map<string, string[]>();
   for (const f of stored) {
     if (f.withdrawn || f.outcome === undefined || f.atMs <= sinceMs) continue;

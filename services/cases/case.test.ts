@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
+import type { RoundAnswer } from "#core/rounds";
 import { trace } from "#core/trace";
 import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
+import { saveAnswers, startRound } from "#store/rounds";
 import { readSetting } from "#store/settings";
 import { FormReader } from "../forms/fields";
 import { declinedSetting } from "../machine/gather";
@@ -46,6 +48,22 @@ function formOf(fields: Readonly<Record<string, string>>): FormReader {
 }
 
 describe("what a case reads from the log", () => {
+  it("takes what the open round has found at once, and it speaks of the machine as it was until the round is ended", async () => {
+    const { w, view } = await withCase();
+    const looks = async () => (await view()).findings.map((f) => [f.check, f.outcome]);
+    const roundId = await startRound(w.store, 1, { title: "Clean the lens", parts: ["lens"], requestKey: "r" }, w.nowMs);
+    const answer = async (stepId: string, given: Omit<RoundAnswer, "atMs">) => {
+      w.nowMs += 60_000;
+      await saveAnswers(w.store, roundId, [{ stepId, answer: { ...given, atMs: w.nowMs }, requestKey: stepId }], w.nowMs);
+    };
+    await answer("lens.found", { done: true, grade: 2 });
+    expect(await looks()).toContainEqual(["lens-look", "film"]);
+    const before = (await view()).view.faults.find((f) => f.id === "lens-dirty");
+    expect(before?.evidence.map((e) => e.check)).toContain("lens-look");
+    await answer("lens.clean", { done: true });
+    expect(await looks()).toContainEqual(["lens-look", "film"]);
+  });
+
   it("takes readings since the onset, not the older ones and not baselines", async () => {
     const { w, view } = await withCase();
     await w.log("power", { setPercent: 100, readings: [{ station: "tube", powerW: 50 }] }, 5);

@@ -4,20 +4,24 @@ import { GRADES } from "#core/beam";
 import { censoredRatio } from "#core/cuts";
 import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
 import { lookCheckOf, mirrorNumberOf } from "#core/machine";
-import { doseSinceClean, lastReplacedMs, lastServiceMs } from "#core/schedule";
+import { doseSinceClean, lastReplacedMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
 import { afterRepair, type TraceBaseline, type TraceFinding, type TraceInput, type TraceUsage } from "#core/trace";
 import { ageingOf, factorOf } from "#core/wear";
 import type { Finding, TraceCase } from "#store/cases";
 import { opticsOf } from "../machine/condition";
-import type { Gathered, MendedRound } from "../machine/gather";
+import type { Gathered } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
+import { repairsOfService } from "../machine/repairsDone";
 import { brokenOf } from "../machine/stop";
 import { goodReadings, loggedFindings } from "./logFindings";
 
 /** A finding with where it came from, so that a reader can tell an answer from a log entry. */
 export interface SourcedFinding extends TraceFinding {
-  readonly source: { readonly kind: "answer"; readonly findingId: number } | { readonly kind: "log"; readonly eventId: number };
+  readonly source:
+    | { readonly kind: "answer"; readonly findingId: number }
+    | { readonly kind: "log"; readonly eventId: number }
+    | { readonly kind: "round"; readonly key: string };
   readonly atMs: number;
   /** How a round left the part: it speaks of the machine after its repairs. */
   readonly asLeft?: boolean | undefined;
@@ -50,7 +54,27 @@ function neededFor(g: Gathered, event: EventOf<"cut">): { lnRatio: number | unde
   return usual ? { lnRatio: undefined } : undefined;
 }
 
-/** Readings since the onset that the log already holds; of a station only those after its last service. */
+/** The check that looks at an optic. */
+function lookAt(g: Gathered, station: string): string | undefined {
+  const on = g.trade.layout.stations.find((s) => s.id === station);
+  return on && lookCheckOf(on);
+}
+
+/**
+ * What the open round found: it speaks at once, though the log gets it only when the round is ended. Till then the machine is taken for as it
+ * was, since its cleans are told with the proof.
+ */
+function fromOpenRound(g: Gathered, openCase: TraceCase): SourcedFinding[] {
+  const records = openCase.closedMs === undefined ? (g.openRound?.records ?? []) : [];
+  return records.flatMap((r): SourcedFinding[] => {
+    if (r.kind !== "grade" || r.payload.phase !== "as-found" || r.atMs < openCase.onsetMs) return [];
+    const check = lookAt(g, r.payload.station);
+    if (check === undefined) return [];
+    return [{ check, outcome: GRADES[r.payload.grade] as string, source: { kind: "round", key: r.key }, atMs: r.atMs, asLeft: false }];
+  });
+}
+
+/** Readings since the onset that the log already holds. */
 function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
   const found: SourcedFinding[] = [];
   const untilMs = openCase.closedMs ?? g.nowMs;
@@ -59,7 +83,6 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
   for (const event of within) {
     if (event.kind === "power" && !event.payload.baseline) {
       for (const r of event.payload.readings) {
-        if ((lastServiceMs(g.log, r.station) ?? 0) > event.atMs) continue;
         found.push({
           check: `power@${r.station}`,
           value: r.powerW,
@@ -93,9 +116,8 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
       });
     }
     if (event.kind === "grade") {
-      const station = g.trade.layout.stations.find((s) => s.id === event.payload.station);
-      const check = station && lookCheckOf(station);
-      if (!check || (lastServiceMs(g.log, event.payload.station) ?? 0) > event.atMs) continue;
+      const check = lookAt(g, event.payload.station);
+      if (!check) continue;
       found.push({
         check,
         outcome: GRADES[event.payload.grade] as string,
@@ -126,26 +148,38 @@ export function everFound(g: Gathered, openCase: TraceCase, findings: readonly F
       }),
     );
   const known = new Set(g.trade.model.checks.map((c) => c.id));
-  return [...fromLog(g, openCase), ...answers].filter((f) => known.has(f.check)).sort((a, b) => a.atMs - b.atMs);
+  return [...fromLog(g, openCase), ...fromOpenRound(g, openCase), ...answers]
+    .filter((f) => known.has(f.check))
+    .sort((a, b) => a.atMs - b.atMs);
+}
+
+/** Repairs that were done in the course of a case: when the first was begun, and when the last was done. */
+export interface Mending {
+  readonly startedMs: number;
+  readonly endedMs: number;
+  readonly repairs: readonly string[];
 }
 
 /** All that was found in a case, by what it speaks of: the machine as it is, or as it was before a repair that did not bring it back. */
 export interface CaseFindings {
   readonly now: readonly SourcedFinding[];
-  readonly before: readonly { readonly round: MendedRound; readonly findings: readonly SourcedFinding[] }[];
+  readonly before: readonly { readonly done: Mending; readonly findings: readonly SourcedFinding[] }[];
 }
 
 export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): CaseFindings {
   let now = everFound(g, openCase, findings);
-  const before = mendedIn(g, openCase).map((round) => {
-    const isSince = (f: SourcedFinding) => f.atMs >= round.endedMs || (f.asLeft === true && f.atMs >= round.startedMs);
-    const left = afterRepair(
-      g.trade.model,
-      now.filter((f) => !isSince(f)),
-      round.repairs,
-    );
+  const before = mendedIn(g, openCase, now).flatMap((done) => {
+    const isSince = (f: SourcedFinding) => {
+      if (f.asLeft === undefined) return f.atMs >= done.endedMs;
+      // A part as it was found is told with its clean, as it was left too.
+      return f.asLeft ? f.atMs >= done.startedMs : f.atMs > done.endedMs;
+    };
+    const told = now.filter((f) => !isSince(f));
+    // What was done before anything was found is how the machine came here.
+    if (told.length === 0) return [];
+    const left = afterRepair(g.trade.model, told, done.repairs);
     now = [...left.still, ...now.filter(isSince)];
-    return { round, findings: left.before };
+    return { done, findings: left.before };
   });
   return { now, before };
 }
@@ -153,8 +187,38 @@ export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonl
 /** A finding as the engine takes it. */
 const plainly = ({ source: _, atMs: __, asLeft: ___, ...said }: SourcedFinding): TraceFinding => said;
 
-/** Repairs of this case so far; of a case that is closed they are in its report. */
-const mendedIn = (g: Gathered, openCase: TraceCase) => g.openCases.find((c) => c.id === openCase.id)?.mended ?? [];
+/**
+ * What was mended since the onset of an open case, in its order: by its own rounds, by any other, and by whoever told it to the log. What
+ * nothing was found between is one mending. Those of a case that is closed are in its report.
+ */
+function mendedIn(g: Gathered, openCase: TraceCase, found: readonly SourcedFinding[]): Mending[] {
+  const own = g.openCases.find((c) => c.id === openCase.id)?.mended;
+  if (own === undefined) return [];
+  const others = new Map<number | string, Mending>();
+  for (const event of eventsBetween(g.log, ["service"], openCase.onsetMs, g.nowMs)) {
+    if (event.kind !== "service" || own.some((r) => r.roundId === event.roundId)) continue;
+    const repairs = repairsOfService(g.trade, event.payload);
+    const key = event.roundId ?? `at ${event.atMs}`;
+    if (repairs.length > 0) others.set(key, together(others.get(key), { startedMs: event.atMs, endedMs: event.atMs, repairs }));
+  }
+  const merged: Mending[] = [];
+  for (const next of [...own, ...others.values()].sort((a, b) => a.endedMs - b.endedMs)) {
+    const last = merged.at(-1);
+    const isApart = last === undefined || found.some((f) => f.asLeft === undefined && f.atMs >= last.endedMs && f.atMs <= next.startedMs);
+    if (isApart) merged.push(next);
+    else merged[merged.length - 1] = together(last, next);
+  }
+  return merged;
+}
+
+const together = (a: Mending | undefined, b: Mending): Mending =>
+  a === undefined
+    ? b
+    : {
+        startedMs: Math.min(a.startedMs, b.startedMs),
+        endedMs: Math.max(a.endedMs, b.endedMs),
+        repairs: [...new Set([...a.repairs, ...b.repairs])],
+      };
 
 /** Checks that are not asked in a case: never on this machine, or not known in this one. */
 export const declinedIn = (g: Gathered, openCase: TraceCase): readonly string[] => [
@@ -237,12 +301,12 @@ export function traceInput(g: Gathered, openCase: TraceCase, { now, before }: Ca
     found: g.found,
     symptom: openCase.symptom,
     maxFaults: 3,
-    mended: [...new Set(before.flatMap((b) => b.round.repairs))],
-    before: before.map(({ round, findings }) => ({
-      repairs: round.repairs,
+    mended: [...new Set(before.flatMap((b) => b.done.repairs))],
+    before: before.map(({ done, findings }) => ({
+      repairs: done.repairs,
       findings: findings.map(plainly),
-      // As the round found it: its own cleans come later.
-      usage: usageAt(g, round.startedMs),
+      // As it was found: its own cleans come later.
+      usage: usageAt(g, done.startedMs),
     })),
   };
 }

@@ -26,7 +26,7 @@ export function nextChecksOf(g: Gathered, { nextChecks }: Pick<TraceAnswer, "nex
 }
 
 /** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
-const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
+export const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
 
 type Meaning = TraceAnswer["nextChecks"][number]["meanings"][number];
 

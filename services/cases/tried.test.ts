@@ -39,7 +39,7 @@ describe("a thing that was tried", () => {
     const v = await view();
     expect(v?.tried).toMatchObject({ name: "Take another sheet", proof: "other sheet cuts", fitted: undefined });
     expect(v?.headline).toBe("Tried, and it cuts through.");
-    expect(v?.lead).toMatch(/it is the sheet, not the machine, as far as one cut can tell/);
+    expect(v?.lead).toMatch(/^It was this, as far as one test can tell: it is the sheet, not the machine/);
     expect(await close()).toEqual({ done: true });
     const closed = await caseView(w.services, await w.look(), id, null);
     expect(closed.closed).toMatchObject({ repair: "Take another sheet", was: expect.stringMatching(/sheet/i), proof: "other sheet cuts" });

@@ -6,6 +6,7 @@ import { creditedWith } from "./credit";
 import { faultSays, findingWords, repairName } from "./words";
 
 export interface Tried {
+  readonly headline: string;
   readonly name: string;
   /** Faults that it is taken to have mended. */
   readonly faults: readonly string[];
@@ -29,6 +30,7 @@ export function triedIn(
     const { repair } = check.tries;
     const faults = creditedWith(g.trade.model, [repair], likely);
     return {
+      headline: "Tried, and it cuts through.",
       name: repairName(g.trade, repair),
       faults,
       proof: findingWords(g.trade, last),

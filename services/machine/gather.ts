@@ -87,7 +87,7 @@ async function openRound(services: Services, machine: Machine): Promise<OpenRoun
 
 /** A case that is open, with what was done and what nobody knows in it. */
 export interface OpenCase extends TraceCase {
-  /** Repairs that were done and did not bring it back, in the order they ended. */
+  /** Its own rounds that mended something and did not bring it back, in the order they ended. */
   readonly mended: readonly MendedRound[];
   /** Checks nobody knows the answer of in it. */
   readonly unknown: readonly string[];
@@ -104,19 +104,22 @@ const openCases = async (services: Services, machine: Machine): Promise<OpenCase
 
 /** A repair round of an open case: what it mended, when it was begun and when it ended. */
 export interface MendedRound {
+  readonly roundId: number;
   readonly startedMs: number;
   readonly endedMs: number;
   readonly repairs: readonly string[];
 }
 
-/** Rounds of a case that were closed with a proof while the case went on. */
+/** Rounds of a case that ended while the case went on. */
 async function mendedIn(services: Services, machine: Machine, openCase: TraceCase): Promise<MendedRound[]> {
   const trade = tradeOf(machine);
-  const closed = (await roundsOfCase(services.store, machine.id, openCase)).filter((r) => r.status === "closed");
-  const rounds = await Promise.all(closed.map((r) => findRound(services.store, machine.id, r.id)));
+  const ended = (await roundsOfCase(services.store, machine.id, openCase)).filter((r) => r.status !== "open");
+  const rounds = await Promise.all(ended.map((r) => findRound(services.store, machine.id, r.id)));
   return rounds
     .flatMap((round) =>
-      round?.endedMs === undefined ? [] : [{ startedMs: round.startedMs, endedMs: round.endedMs, repairs: repairsDone(trade, round) }],
+      round?.endedMs === undefined
+        ? []
+        : [{ roundId: round.id, startedMs: round.startedMs, endedMs: round.endedMs, repairs: repairsDone(trade, round) }],
     )
     .filter((r) => r.repairs.length > 0)
     .sort((a, b) => a.endedMs - b.endedMs);

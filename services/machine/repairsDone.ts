@@ -1,7 +1,9 @@
 /** Which repairs a round carried out: a part that was passed over in it is as it was. */
+import type { EventPayload } from "#core/events";
 import { isAsked, isRefused, isServed, type Step } from "#core/rounds";
+import { mends } from "#core/schedule";
 import type { Round } from "#store/rounds";
-import { partsOfRepair, planOfRound } from "./plans";
+import { partsOfRepair, planOfRound, procedureOf } from "./plans";
 import type { Trade } from "./trade";
 
 type Answers = Round["answers"];
@@ -18,10 +20,31 @@ function isRight(part: string, steps: readonly Step[], answers: Answers): boolea
   return !own.some(isLeft) && !serving.some((s) => isAsked(s, answers));
 }
 
-/** Repairs of this machine that a round carried out, by their ids. */
-export function repairsDone(trade: Trade, round: Pick<Round, "plan" | "parts" | "answers">): string[] {
+/** Whether all that was asked of a part was done: a round that ended early reached only some of its steps. */
+const isWalked = (part: string, steps: readonly Step[], answers: Answers): boolean =>
+  steps.every((s) => !s.id.startsWith(`${part}.`) || !isAsked(s, answers) || answers.get(s.id)?.done === true);
+
+/** Repairs of this machine that a round carried out, by their ids; one that was given up counts for the parts it was done with. */
+export function repairsDone(trade: Trade, round: Pick<Round, "plan" | "parts" | "answers" | "status">): string[] {
   const { steps } = planOfRound(trade, round);
-  return trade.model.repairs
-    .filter((r) => partsOfRepair(trade, r.id).some((p) => round.parts.includes(p) && isRight(p, steps, round.answers)))
-    .map((r) => r.id);
+  const isDone = (part: string) =>
+    round.parts.includes(part) &&
+    isRight(part, steps, round.answers) &&
+    (round.status !== "abandoned" || isWalked(part, steps, round.answers));
+  return trade.model.repairs.filter((r) => partsOfRepair(trade, r.id).some(isDone)).map((r) => r.id);
+}
+
+/**
+ * Repairs that a service in the log carried out: those whose parts do just that, at that place. What is new is clean. Something that was
+ * adjusted where several repairs adjust is none of them for certain; nor is what mends nothing.
+ */
+export function repairsOfService(trade: Trade, { station, what }: Pick<EventPayload["service"], "station" | "what">): string[] {
+  if (!mends(what)) return [];
+  const doing = (w: typeof what) => {
+    const does = (part: string) => procedureOf(trade, part)?.steps.some((s) => s.station === station && s.service?.what === w) ?? false;
+    return trade.model.repairs.filter((r) => partsOfRepair(trade, r.id).some(does)).map((r) => r.id);
+  };
+  if (what === "replaced") return [...new Set([...doing("replaced"), ...doing("cleaned")])];
+  const repairs = doing(what);
+  return what === "adjusted" && repairs.length > 1 ? [] : repairs;
 }
