@@ -300,3 +300,41 @@ describe("a simulated machine whose screws can be turned", () => {
     expect(together).toBeGreaterThanOrEqual(11);
   });
 });
+
+describe("a mirror that was out in between", () => {
+  const opened = { kind: "opened", element: "mirror-2" } as const;
+  const reaches = (spot: { at: string }) => threeMirrors.findIndex((p) => p.id === spot.at) > 3;
+  const good = Array.from({ length: 3 }, () => spotsOf(path).map((s) => mark({ at: s.at, far: [...s.far] }, 0.1, -0.1))).flat();
+
+  it("leaves nothing good that lies behind it until that was marked again, and all before it as it was", () => {
+    expect(solve(sessionOf(path, good)).goodEnough).toBe(true);
+    const out = solve(sessionOf(path, [...good, opened]));
+    expect(out.goodEnough).toBe(false);
+    expect(out.next).toMatchObject({ kind: "mark", why: "opened", spot: { at: "mirror-3" } });
+    expect(out.legs.find((l) => l.element === "mirror-1")?.status).toBe("good");
+    expect(out.legs.filter((l) => l.element === "mirror-2").map((l) => l.status)).toEqual(["unknown"]);
+    const again = good.filter((e) => e.kind === "mark" && reaches(e.spot));
+    expect(solve(sessionOf(path, [...good, opened, ...again])).goodEnough).toBe(true);
+  });
+
+  it("asks in its order for each mark that no longer holds, and turns nothing before", () => {
+    const entries: Parameters<typeof sessionOf>[1][number][] = [...good, opened];
+    const asked: string[] = [];
+    for (let n = 0; n < 30; n++) {
+      const { next } = solve(sessionOf(path, entries));
+      if (next.kind !== "mark") break;
+      asked.push(spotId(next.spot));
+      entries.push(mark({ at: next.spot.at, far: [...next.spot.far] }, 0.1, -0.1));
+    }
+    expect(solve(sessionOf(path, entries)).next.kind).toBe("good");
+    const behind = spotsOf(path).filter(reaches);
+    expect(asked.filter((id) => !behind.some((spot) => spotId(spot) === id))).toEqual([]);
+    expect(asked).toEqual(expect.arrayContaining(behind.filter((spot) => spot.at === "mirror-3").map(spotId)));
+  });
+
+  it("undoes no turn that was made before it was out", () => {
+    const turned: Parameters<typeof sessionOf>[1] = [...good, { kind: "turn", element: "mirror-2", screw: "A", turns: 0.5 }];
+    expect(solve(sessionOf(path, turned)).back).toHaveLength(1);
+    expect(solve(sessionOf(path, [...turned, opened])).back).toEqual([]);
+  });
+});

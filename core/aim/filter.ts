@@ -214,6 +214,25 @@ export function moved(state: AimState, index: number, mm: number, sdMm: number):
   return next;
 }
 
+/** The state after the tube or a mirror was put back in: its place and its turn are as uncertain as before the first mark. */
+export function putBack(state: AimState, id: string): AimState {
+  const next = copy(state);
+  const n = next.mean.length;
+  const u = unknownsOf(state.path);
+  const element = state.path.elements.findIndex((e) => e.id === id);
+  const loosen = (at: number, sd: number, width: number) => {
+    for (let k = at; k < at + width; k++) next.cov[k * n + k]! += sd * sd;
+  };
+  if (state.path.elements[element]?.map) {
+    loosen(u.turn(element), PRIOR.turn, 2);
+    loosen(u.shift(element), PRIOR.shift, 1);
+  } else {
+    loosen(u.turn(element), PRIOR.tubeAngle, 2);
+    loosen(u.tubePlace, PRIOR.tubePlace, 2);
+  }
+  return next;
+}
+
 /** What is known of a screw's effect. */
 export function gainOf(state: AimState, screw: KnownScrew): Gain {
   const n = state.mean.length;

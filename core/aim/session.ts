@@ -8,6 +8,7 @@ import {
   MARK_SD_MM,
   marked,
   moved,
+  putBack,
   type ScrewMemory,
   screwKey,
   screwTurned,
@@ -25,6 +26,15 @@ import { isConflict, type Trial, trialOf } from "./trials";
  */
 export type Shift = Extract<AimEntry, { kind: "shift" }>["shift"];
 
+/** The tube or a mirror was taken out of its mount and put back, or changed: where it sends the beam is not known from before. */
+export interface Opened {
+  readonly kind: "opened";
+  readonly element: string;
+}
+
+/** What happens in a sitting: what its owner did at the mirrors, and what was done to them besides. */
+export type AimEvent = AimEntry | Opened;
+
 /** A mark that lies further from where it was expected than reading explains. */
 export interface Surprise {
   readonly entry: number;
@@ -41,7 +51,7 @@ export interface AimMoment {
 
 export interface AimSession {
   readonly path: AimPath;
-  readonly entries: readonly AimEntry[];
+  readonly entries: readonly AimEvent[];
   readonly moments: readonly AimMoment[];
   readonly state: AimState;
   readonly trials: readonly Trial[];
@@ -63,7 +73,7 @@ export function screwOf(state: AimState, element: string, screw: Screw): KnownSc
 const isMirror = (path: AimPath, id: string) => path.elements.some((e) => e.id === id && e.map !== undefined);
 
 /** Whether an entry speaks of places, screws and mirrors that a path has. */
-export function isOnPath(path: AimPath, entry: AimEntry): boolean {
+export function isOnPath(path: AimPath, entry: AimEvent): boolean {
   const has = (id: string) => path.stations.some((s) => s.id === id);
   switch (entry.kind) {
     case "mark":
@@ -74,13 +84,15 @@ export function isOnPath(path: AimPath, entry: AimEntry): boolean {
       if (entry.shift.of === "tube") return true;
       if (entry.shift.of === "mount") return has(entry.shift.station);
       return isMirror(path, entry.shift.element);
+    case "opened":
+      return path.elements.some((e) => e.id === entry.element);
     case "forget":
       return true;
   }
 }
 
 /** Brings a sitting forward from its first entry to its last. Throws RangeError for a spot or screw the path does not have. */
-export function sessionOf(path: AimPath, entries: readonly AimEntry[], memory: ScrewMemory = {}): AimSession {
+export function sessionOf(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory = {}): AimSession {
   let state = startOf(path, memory);
   const moments: AimMoment[] = [];
   const trials: Trial[] = [];
@@ -88,6 +100,7 @@ export function sessionOf(path: AimPath, entries: readonly AimEntry[], memory: S
   for (const [i, entry] of entries.entries()) {
     if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
     if (entry.kind === "shift") state = shifted(state, entry.shift);
+    if (entry.kind === "opened") state = putBack(state, entry.element);
     if (entry.kind === "forget")
       for (const s of state.screws) if (path.elements[s.element]?.id === entry.element) state = forgotten(state, s);
     if (entry.kind !== "mark") {
@@ -117,7 +130,7 @@ export function sessionOf(path: AimPath, entries: readonly AimEntry[], memory: S
 }
 
 /** The same marks and turns once more, from a state in which a screw's effect is not known. */
-function again(from: AimState, screw: KnownScrew, entries: readonly AimEntry[]): AimState {
+function again(from: AimState, screw: KnownScrew, entries: readonly AimEvent[]): AimState {
   let state = forgotten(from, screw);
   for (const entry of entries) {
     if (entry.kind === "mark") state = marked(state, entry.spot, entry.mark, entry.sdMm ?? MARK_SD_MM);
@@ -144,7 +157,7 @@ function shifted(state: AimState, shift: Shift): AimState {
 
 /** The newest mark at each spot, with the number of its entry. */
 export function newestMarks(
-  entries: readonly AimEntry[],
+  entries: readonly AimEvent[],
 ): Map<string, { readonly entry: number; readonly mark: Across; readonly spot: Spot }> {
   const newest = new Map<string, { entry: number; mark: Across; spot: Spot }>();
   for (const [entry, e] of entries.entries()) if (e.kind === "mark") newest.set(spotId(e.spot), { entry, mark: e.mark, spot: e.spot });

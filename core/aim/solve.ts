@@ -4,8 +4,7 @@ import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spread
 import { FINEST_TURN, finestStepMm, rotationPerTurnMrad, roundTurns, turnsAround } from "./mounts";
 import { type AimPath, type AimStation, type Spot, spotId, spotsOf, WORK } from "./path";
 import { anglesAfter, rowsAt, unknownsOf } from "./reach";
-import type { AimEntry } from "./schemas";
-import { type AimSession, newestMarks, type Shift } from "./session";
+import { type AimEvent, type AimSession, newestMarks, type Shift } from "./session";
 
 /** How one leg of the beam stands. */
 export interface LegAnswer {
@@ -32,7 +31,7 @@ export interface Expected {
 }
 
 export type AimStep =
-  | { readonly kind: "mark"; readonly spot: Spot; readonly why: "missing" | "after-turn" | "unsure" | "last-look" }
+  | { readonly kind: "mark"; readonly spot: Spot; readonly why: "missing" | "after-turn" | "opened" | "unsure" | "last-look" }
   | TurnStep
   | { readonly kind: "shift"; readonly shift: Shift; readonly station: string }
   | { readonly kind: "seat"; readonly element: string; readonly apart: Across }
@@ -263,10 +262,11 @@ function asDrawn(state: AimState, screw: KnownScrew, turns: number): AimState {
   return { ...state, mean };
 }
 
-/** Number of the last entry that moved anything at or before an element; -1 where nothing did. */
-function lastMoveBefore(path: AimPath, entries: readonly AimEntry[], index: number): number {
+/** Number of the last entry that moved anything at or before an element, or took it out; -1 where nothing did. */
+function lastMoveBefore(path: AimPath, entries: readonly AimEvent[], index: number, isOut = false): number {
   return entries.findLastIndex((e) => {
     if (e.kind === "mark" || e.kind === "forget") return false;
+    if (isOut && e.kind !== "opened") return false;
     if (e.kind === "shift") return true;
     return path.elements.findIndex((x) => x.id === e.element) <= index;
   });
@@ -302,6 +302,9 @@ function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly L
     if (last?.kind === "turn" && last.element === answer.element) return step({ kind: "mark", spot: leg.spots.at(-1)!, why: "after-turn" });
     const missing = leg.spots.find((s) => !newest.has(spotId(s)));
     if (missing) return step({ kind: "mark", spot: missing, why: "missing" });
+    const lastOut = lastMoveBefore(path, entries, leg.index, true);
+    const before = leg.spots.find((s) => (newest.get(spotId(s))?.entry ?? -1) < lastOut);
+    if (before) return step({ kind: "mark", spot: before, why: "opened" });
     if (answer.status === "unknown") return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
     const closeCall = answer.status === "off" && answer.apartMm < answer.toleranceMm + CLOSE_CALL_MM;
     if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off)
@@ -371,8 +374,10 @@ function backTurns({ entries, moments }: AimSession): { element: string; screw: 
   if (lastTurn?.kind !== "turn") return [];
   const seen = new Set<string>();
   let best: { at: number; standing: number } | undefined;
+  // No turn leads back to how it stood before a part was out.
+  const lastOut = entries.findLastIndex((e) => e.kind === "opened");
   for (const [i, entry] of entries.entries()) {
-    if (entry.kind !== "mark") continue;
+    if (entry.kind !== "mark" || i < lastOut) continue;
     seen.add(spotId(entry.spot));
     const state = moments[i]!.state;
     const leg = legsOf(state).find((l) => state.path.elements[l.index]!.id === lastTurn.element);
@@ -392,7 +397,7 @@ function backTurns({ entries, moments }: AimSession): { element: string; screw: 
 
 /** Root mean square of what the marks made since the last turn leave of the fit, mm. */
 function residualOf({ state, entries }: AimSession): number | undefined {
-  const from = entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift");
+  const from = entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift" || e.kind === "opened");
   const fresh = [...newestMarks(entries).values()].filter((m) => m.entry > from);
   if (fresh.length === 0) return undefined;
   const squares = fresh.map(({ spot, mark }) => {

@@ -4,7 +4,7 @@ import { type AimState, type Gain, gainOf, type KnownScrew, type ScrewMemory } f
 import type { Screw } from "./mounts";
 import { type AimPath, type Spot, spotId } from "./path";
 import { rowsAt, unknownsOf } from "./reach";
-import type { AimEntry } from "./schemas";
+import type { AimEvent } from "./session";
 
 /** The mark moved from `before` to `after` by these turns of one screw and nothing else. Effect in mrad of the beam a turn. */
 export interface Trial {
@@ -25,13 +25,13 @@ export interface Trial {
 const APART = 4;
 
 /** The trial that a mark ends: the last mark at the same spot lies before turns of one screw alone. Undefined where there is none. */
-export function trialOf(path: AimPath, entries: readonly AimEntry[], markAt: number): Omit<Trial, "conflict"> | undefined {
+export function trialOf(path: AimPath, entries: readonly AimEvent[], markAt: number): Omit<Trial, "conflict"> | undefined {
   const end = entries[markAt];
   if (end?.kind !== "mark") return undefined;
-  const between: AimEntry[] = [];
+  const between: AimEvent[] = [];
   let since = markAt - 1;
   for (; since >= 0; since--) {
-    const entry = entries[since] as AimEntry;
+    const entry = entries[since] as AimEvent;
     if (entry.kind === "mark" && spotId(entry.spot) === spotId(end.spot)) break;
     if (entry.kind !== "mark") between.push(entry);
   }

@@ -63,6 +63,25 @@ describe("a sitting at the mirrors", () => {
     ]);
   });
 
+  it("does not hold to marks from before a mirror was out: it asks for them again, and ends nothing as good", async () => {
+    await act("start", { safe: "1" });
+    await allMeet();
+    expect((await view()).open?.good).toBe(true);
+    w.nowMs += 60_000;
+    await w.log("service", { station: "mirror-2", what: "cleaned" });
+    expect((await view()).open?.good).toBe(true);
+    await w.log("service", { station: "mirror-2", what: "seat-opened" });
+    w.nowMs += 60_000;
+    const { open } = await view();
+    expect(open?.good).toBe(false);
+    expect(open?.lead).toMatch(/was out since its mark was made/);
+    expect(open?.legs.find((l) => /M1/.test(l.name))?.status).not.toBe("unknown");
+    await act("finish");
+    expect((await openSittingOf(w.store, 1))?.endedMs).toBeUndefined();
+    await allMeet();
+    expect((await view()).open?.good).toBe(true);
+  });
+
   it("names the sides of the machine, and says what the marks say", async () => {
     await act("start", { safe: "1" });
     await mark("mirror-1", "0.1", "0");

@@ -72,7 +72,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
   const { path, session } = aiming;
   const answer = solve(session);
   const newest = newestMarks(session.entries);
-  const lastMove = session.entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift");
+  const lastMove = session.entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift" || e.kind === "opened");
   return {
     headline: answer.next.kind === "good" && !answer.goodEnough ? "Make the first mark." : stepHeadline(g.trade, path, answer.next),
     lead: leadOf(g, aiming, answer),
@@ -133,6 +133,7 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
         missing: "Nothing can be said of this leg before it.",
         "after-turn": "One screw was turned: this mark tells what it did.",
         unsure: "The marks so far lie too near the line to tell. One more decides.",
+        opened: "A part before it was out since its mark was made, so that mark no longer holds: once more on fresh tape.",
         "last-look": "Made before the last turn: once more on fresh tape, then this leg is done.",
       }[next.why];
     case "turn":

@@ -1,6 +1,6 @@
 /** The sitting at the mirrors that is open on a machine, with what earlier ones taught about its screws. */
 import {
-  type AimEntry,
+  type AimEvent,
   type AimPath,
   type AimSession,
   aimPathOf,
@@ -10,6 +10,7 @@ import {
   type ScrewMemory,
   sessionOf,
 } from "#core/aim";
+import { eventsBetween } from "#core/events";
 import { entriesOf, type KeptEntry, type Sitting, sittingsOf } from "#store/aim";
 import type { Services } from "../context";
 import type { Gathered, OpenCase } from "../machine/gather";
@@ -39,12 +40,26 @@ export const caseFor = (g: Gathered, caseId: number | undefined): OpenCase | und
   caseId === undefined ? g.openCases.findLast((c) => c.symptom === "power") : g.openCases.find((c) => c.id === caseId);
 
 /** A sitting as far as the path still has its places: a mirror taken off takes its marks along. */
-function replayed(path: AimPath, entries: readonly AimEntry[], memory: ScrewMemory): AimSession {
+function replayed(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory): AimSession {
   return sessionOf(
     path,
     entries.filter((e) => isOnPath(path, e)),
     memory,
   );
+}
+
+/** A mirror that was cleaned stays where it is; one that was out, changed or set by hand sends the beam elsewhere. */
+const MOVES: readonly string[] = ["seat-opened", "replaced", "aimed"];
+
+/** The entries of an open sitting in their time, with what was done to its mirrors besides: told to the log, or in the round that is open. */
+function withOpened(g: Gathered, path: AimPath, { startedMs }: Sitting, entries: readonly KeptEntry[]): AimEvent[] {
+  const logged = eventsBetween(g.log, ["service"], startedMs, g.nowMs);
+  const opened = [...logged, ...(g.openRound?.records ?? [])].flatMap((r) =>
+    r.kind === "service" && r.atMs >= startedMs && MOVES.includes(r.payload.what) && path.elements.some((e) => e.id === r.payload.station)
+      ? [{ atMs: r.atMs, entry: { kind: "opened" as const, element: r.payload.station } }]
+      : [],
+  );
+  return [...entries, ...opened].sort((a, b) => a.atMs - b.atMs).map((e) => e.entry);
 }
 
 /** Screws that were not turned in a sitting are remembered as they were before it. */
@@ -71,10 +86,6 @@ export async function aimingOf(services: Services, g: Gathered): Promise<Aiming 
     sitting,
     last: sittings.findLast((s) => s.endedMs !== undefined),
     entries,
-    session: replayed(
-      path,
-      entries.map((e) => e.entry),
-      memory,
-    ),
+    session: replayed(path, sitting ? withOpened(g, path, sitting, entries) : [], memory),
   };
 }
