@@ -194,8 +194,9 @@ function roundOver(
 }
 
 /**
- * The test that failed, where something was mended and nobody made it again: whether anything is wrong still comes before what it may be.
- * Undefined where it was made since, where a reading of the light says as much, or where it cannot be made.
+ * The test to make again where something was mended: the shortest of those that failed before and were not made since. Whether anything is
+ * wrong still comes before what it may be. Undefined where one failed since, where a ladder says how much light there is, or where none can
+ * be made.
  */
 function proofDue(
   { checks }: TraceModel,
@@ -204,11 +205,14 @@ function proofDue(
   done: ReadonlySet<string>,
 ): string | undefined {
   const specOf = (f: TraceFinding) => checks.find((c) => c.id === f.check);
+  const isLadder = (f: TraceFinding) => specOf(f)?.measures?.kind === "ladder";
+  const isOdd = (f: TraceFinding) => isLadder(f) || specOf(f)?.outcomes[0] !== f.outcome;
   const told = before.flatMap((b) => b.findings);
-  const failed =
-    told.find((f) => f.complaint === true && specOf(f)?.speaksOf !== "history") ?? told.find((f) => specOf(f)?.kind === "loss");
-  if (failed === undefined || done.has(failed.check)) return undefined;
-  return specOf(failed)?.kind === "loss" && findings.some((f) => specOf(f)?.kind === "loss") ? undefined : failed.check;
+  const isTest = (f: TraceFinding) => isLadder(f) || specOf(f)?.measures?.kind === "cut" || f.complaint === true;
+  const failed = told.flatMap((f) => (isTest(f) && isOdd(f) && specOf(f)?.speaksOf !== "history" ? (specOf(f) ?? []) : []));
+  if (findings.some((f) => isLadder(f) || (isOdd(f) && failed.some((c) => c.id === f.check)))) return undefined;
+  const due = failed.filter((c) => !done.has(c.id)).sort((a, b) => a.minutes - b.minutes);
+  return due[0]?.id;
 }
 
 /** At most so many questions from memory in a row. */

@@ -38,7 +38,7 @@ export async function answerView(
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
   const relevant = ableFaults(g, answer);
-  const tried: Tried | undefined = triedIn(g, findings, answer) ?? (await broughtBack(services, g, openCase, found, input));
+  const tried: Tried | undefined = triedIn(g, findings, answer) ?? (await broughtBack(services, g, openCase, found, input, answer));
   const due = proofDueWords(g, found, answer);
   const suspects = suspectPlaces(g, answer, relevant);
   return {
@@ -91,6 +91,8 @@ export async function answerView(
       ...contradictions(g, stored, found.before.at(-1)?.done.endedMs ?? 0),
     ],
     next: nextChecksOf(g, answer, seenBad),
+    /** Something was mended, and the first check is the test that failed; reports of before have none. */
+    isProofDue: due !== undefined && tried === undefined,
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),

@@ -82,6 +82,26 @@ describe("a clean that was told to the log while a case was open", () => {
     expect(closed?.closing).toMatchObject({ repair: "Clean the lens", faults: ["lens-dirty"], proof: "usual cut drops" });
   });
 
+  it("ends it only when all that failed was made again: after the cut the ladder, and no easier cut in its place", async () => {
+    const { w, id, view } = await filmOnTheLens();
+    await w.ladder(11);
+    w.nowMs += 60_000;
+    await w.log("service", { station: "lens", what: "cleaned" });
+    w.nowMs += 60_000;
+    expect((await view()).next[0]?.id).toBe("known-cut");
+    await w.log("cut", { materialId: 1, speedMmPerS: 8, setPercent: 60, result: "through" });
+    w.nowMs += 60_000;
+    const easy = await view();
+    expect([easy.tried, easy.next[0]?.id]).toEqual([undefined, "ladder"]);
+    await addFinding(w.store, id, { check: "known-cut", outcome: "through" }, "again", w.nowMs);
+    w.nowMs += 60_000;
+    const cut = await view();
+    expect([cut.tried, cut.next[0]?.id]).toEqual([undefined, "ladder"]);
+    await w.ladder(15);
+    w.nowMs += 60_000;
+    expect((await view()).tried).toMatchObject({ faults: ["lens-dirty"], proof: expect.stringContaining("ladder") });
+  });
+
   it("is believed no more and no less than the same clean in the case's own round, once a ladder is as weak as before", async () => {
     const byHand = await filmOnTheLens();
     await byHand.w.log("service", { station: "lens", what: "cleaned" });

@@ -13,6 +13,9 @@ import { faultSays, findingWords, repairName } from "./words";
 /** So many repairs are named; more are counted. */
 const NAMED = 3;
 
+/** A cut is as hard as the usual one to within this, ln effective power. */
+const AS_HARD = 0.03;
+
 /** The repairs that were done last, as a list in words. */
 export function mendedWords(g: Gathered, { before }: CaseFindings): string {
   const names = (before.at(-1)?.done.repairs ?? []).map((r) => repairName(g.trade, r));
@@ -26,15 +29,17 @@ export async function broughtBack(
   openCase: TraceCase,
   found: CaseFindings,
   input: TraceInput,
+  { stop }: Pick<TraceAnswer, "stop">,
 ): Promise<Tried | undefined> {
   const { now, before } = found;
   const last = before.at(-1);
   const past = input.before?.at(-1);
-  if (!last || !past) return undefined;
+  // Another test that failed waits to be made again.
+  if (!last || !past || stop.reason === "proof") return undefined;
   const failed = failedIn(g, found);
   if (failed === undefined) return undefined;
   const isTest = (f: SourcedFinding) => f.check === failed || (isOfLight(g, failed) && isOfLight(g, f.check));
-  const tests = now.filter((f) => f.atMs >= last.done.endedMs && isTest(f));
+  const tests = now.filter((f) => f.atMs >= last.done.endedMs && isTest(f) && !isEasy(g, f));
   const proof = tests.at(-1);
   if (proof === undefined || !tests.every((f) => passes(g, openCase, f))) return undefined;
   // What it had most likely been is what was believed before the mending.
@@ -64,6 +69,10 @@ const isOfLight = (g: Gathered, check: string) => ["cut", "ladder"].includes(spe
 /** The test that failed, where one did: what was complained of, and not how it came. */
 const failedIn = (g: Gathered, { now, before }: CaseFindings): string | undefined =>
   [...before.flatMap((b) => b.findings), ...now].find((f) => f.complaint === true && specOf(g, f.check)?.speaksOf !== "history")?.check;
+
+/** A cut that drops and asks less than the usual one proves nothing of it. */
+const isEasy = (g: Gathered, { outcome, neededLnRatio = 0 }: SourcedFinding): boolean =>
+  outcome === "through" && neededLnRatio < g.trade.model.usualNeedLn - AS_HARD;
 
 function passes(g: Gathered, openCase: TraceCase, f: SourcedFinding): boolean {
   const spec = specOf(g, f.check);
