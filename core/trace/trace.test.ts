@@ -6,7 +6,7 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { BenchMachine, SIMULATED_PATHS } from "#core/practice";
 import { seededRandom } from "#core/random";
-import { expandModel, type TraceAnswer, type TraceFinding, type TraceInput, trace, usageFactor } from "#core/trace";
+import { expandModel, type TraceAnswer, type TraceFinding, type TraceInput, type TraceModel, trace, usageFactor } from "#core/trace";
 import { plainPosterior } from "../../scripts/plainPosterior";
 
 const modelOf = (layout: (typeof layouts)[string]) =>
@@ -38,6 +38,9 @@ const anyFinding = fc.constantFrom(...model.checks).chain((check): fc.Arbitrary<
 
 describe("the posterior", () => {
   it("agrees with plain enumeration over all sets of two", () => {
+    // Faults of the parts that are looked at and every second of the others: the plain way takes its time for each set.
+    const faults = model.faults.filter((f, i) => ["lens", "mirror-2", "nozzle", "tube", "material"].includes(f.station) || i % 2 === 0);
+    const fewer: TraceModel = { ...model, faults };
     const readings = [
       { station: "tube", value: 60 },
       { station: "mirror-1", value: 57 },
@@ -50,9 +53,10 @@ describe("the posterior", () => {
       { check: "mirror-look@2", outcome: "film" },
       { check: "material-swap", outcome: "same" },
     ];
-    const answer = ask([...readings.map((r) => ({ check: `power@${r.station}`, value: r.value })), ...outcomes]);
+    const findings = [...readings.map((r) => ({ check: `power@${r.station}`, value: r.value })), ...outcomes];
+    const answer = trace(fewer, { usage, baseline, findings });
     const at = (id: string) => (id === "tube" ? 1 : model.stations.findIndex((s) => s.id === id));
-    const plain = plainPosterior(model, usage, {
+    const plain = plainPosterior(fewer, usage, {
       outcomes,
       readings: [
         ...readings.map((r) => ({

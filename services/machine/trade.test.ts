@@ -282,7 +282,7 @@ describe("any round", () => {
           expect(at(`open-${panel.replaceAll(" ", "-")}`), step.id).toBeLessThan(at(step.id));
         }
       }),
-      { numRuns: 90 },
+      { numRuns: 60 },
     );
   });
 
@@ -320,7 +320,7 @@ describe("any round", () => {
           );
         }
       }),
-      { numRuns: 90 },
+      { numRuns: 60 },
     );
   });
 });
