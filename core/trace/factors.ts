@@ -11,11 +11,23 @@ export interface Factors {
   readonly fill: (a: number, b: number, c: number, out: Float64Array) => void;
   /** Where a state of the order shows in each check. */
   readonly places: readonly Int16Array[];
-  /**
-   * The same for a row of sets: fills the factors of {a, b} by themselves, which hold with every state that does not show, and those with
-   * each that does, by its place among `places`; only of the places from `from` on.
-   */
-  readonly fillRow: (a: number, b: number, from: number, alone: Float64Array, showing: readonly Float64Array[]) => void;
+  /** What was found, by check and answer: two findings of one name have the same factors. */
+  readonly names: readonly string[];
+  /** Factors without any fault, and with each state that shows alone, by its place among `places`. */
+  readonly plain: Float64Array;
+  readonly plainWith: readonly Float64Array[];
+  /** The same for a row of sets, of the places from `from` on: see `RowFactors`. */
+  readonly fillRow: (a: number, b: number, from: number, out: RowFactors) => void;
+  readonly newRow: () => RowFactors;
+}
+
+/** The factors of a row of sets {a, b, and another}, by check. */
+export interface RowFactors {
+  /** Of {a, b} by themselves, which hold with every state that does not show. */
+  readonly alone: Float64Array;
+  /** With each state that shows, by its place among `places`; where neither of the two shows these are the plain ones. */
+  readonly showing: Float64Array[];
+  readonly isPlain: Uint8Array;
 }
 
 /** Share of the leak and of the slips that is left where an answer is what the owner came with. */
@@ -137,41 +149,57 @@ export function factorsOf(
     for (let i = 0; i < V; i++) out[O + N + i] = valueFactor(i, a, b, c);
   };
 
-  const shown = [
-    ...[...ordinal, ...nominal].map(({ check }) => showing(order, outcomeTable(model, check).touched)),
-    ...valueTables.map(({ touched }) => showing(order, touched)),
+  const touched = [
+    ...[...ordinal, ...nominal].map(({ check }) => outcomeTable(model, check).touched),
+    ...valueTables.map((table) => table.touched),
   ];
-  const fillRow = (a: number, b: number, from: number, alone: Float64Array, apart: readonly Float64Array[]): void => {
+  const shown = touched.map((t) => showing(order, t));
+  const buffers = shown.map((ks) => new Float64Array(ks.length));
+  /** The factors of one check in a row, into its buffer; the factor of {a, b} is in `alone` already. */
+  const fillShown = (f: number, a: number, b: number, from: number, row: Float64Array): void => {
     const x = a < 0 ? states : a;
     const y = b < 0 ? states : b;
-    fill(a, b, -1, alone);
-    for (let i = 0; i < O; i++) {
-      const at = i * places;
-      const high = upperLeak[i]! * upper[at + x]! * upper[at + y]!;
-      const low = lowerLeak[i]! * lower[at + x]! * lower[at + y]!;
-      const ks = shown[i]!;
-      const row = apart[i]!;
+    const ks = shown[f]!;
+    if (f < O) {
+      const at = f * places;
+      const high = upperLeak[f]! * upper[at + x]! * upper[at + y]!;
+      const low = lowerLeak[f]! * lower[at + x]! * lower[at + y]!;
       for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) {
         const z = at + order[ks[t]!]!;
         const p = Math.max(0, high * upper[z]! - low * lower[z]!);
-        row[t] = slipO[i]! * (rest[i] === 1 ? 1 - p : p) + evenO[i]!;
+        row[t] = slipO[f]! * (rest[f] === 1 ? 1 - p : p) + evenO[f]!;
       }
-    }
-    for (let i = 0; i < N; i++) {
+    } else if (f < O + N) {
+      const i = f - O;
       const at = i * places;
       const parts = leakPart[i]! + part[at + x]! + part[at + y]!;
       const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]!;
-      const ks = shown[O + i]!;
-      const row = apart[O + i]!;
       for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) {
         const z = at + order[ks[t]!]!;
         row[t] = (slipN[i]! * (parts + part[z]!)) / (weights + weight[z]!) + evenN[i]!;
       }
-    }
-    for (let i = 0; i < V; i++) {
-      const ks = shown[O + N + i]!;
-      for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) apart[O + N + i]![t] = valueFactor(i, a, b, order[ks[t]!]!);
+    } else for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) row[t] = valueFactor(f - O - N, a, b, order[ks[t]!]!);
+  };
+  const plain = new Float64Array(checks.length);
+  fill(-1, -1, -1, plain);
+  const plainWith = shown.map((ks, f) => {
+    const row = new Float64Array(ks.length);
+    fillShown(f, -1, -1, 0, row);
+    return row;
+  });
+  const fillRow = (a: number, b: number, from: number, { alone, showing: apart, isPlain }: RowFactors): void => {
+    fill(a, b, -1, alone);
+    for (let f = 0; f < checks.length; f++) {
+      const shows = touched[f]!;
+      isPlain[f] = (a >= 0 && shows[a] === 1) || (b >= 0 && shows[b] === 1) ? 0 : 1;
+      apart[f] = isPlain[f] === 1 ? plainWith[f]! : buffers[f]!;
+      if (isPlain[f] === 0) fillShown(f, a, b, from, buffers[f]!);
     }
   };
-  return { checks, fill, places: shown, fillRow };
+  const newRow = () => ({ alone: new Float64Array(checks.length), showing: [...plainWith], isPlain: new Uint8Array(checks.length) });
+  const names = [
+    ...[...ordinal, ...nominal].map(({ check, ...said }) => JSON.stringify([check.id, said])),
+    ...values.map(({ check, ...read }) => JSON.stringify([check.id, read])),
+  ];
+  return { checks, names, fill, places: shown, plain, plainWith, fillRow, newRow };
 }

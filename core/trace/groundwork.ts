@@ -30,6 +30,8 @@ export interface Groundwork {
   readonly other: Int16Array;
   readonly lead: Float32Array;
   readonly trail: Float32Array;
+  /** Rate of each finding over all sets as they are before anything is found, by its name; filled as findings come. */
+  readonly rates: Map<string, number>;
   /** The light with a check's readings left out, made when it is first asked for. */
   readonly lightWithout: (check: string) => LightWithout;
 }
@@ -72,6 +74,7 @@ export function groundwork(
     ...laid(sets, law, setPrior(model, usages[0] ?? {}, symptom, earlier), needsOf(model, symptom), decisionsOf(model)),
     sets,
     law,
+    rates: new Map<string, number>(),
     lightWithout,
   };
   kept.set(model, { key, of });

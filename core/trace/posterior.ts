@@ -1,6 +1,6 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
 import { type Decisions, decisionsFrom } from "./decision";
-import { byFault, leaveOut, lightLeftOut, mattering, saidBy } from "./evidence";
+import { byFault, leaveOut, leaveOutPlain, lightLeftOut, mattering, saidBy } from "./evidence";
 import { factorsOf } from "./factors";
 import type { SortedFindings } from "./findings";
 import { groundwork } from "./groundwork";
@@ -44,39 +44,57 @@ export function posterior(
   const weights = new Float64Array(count);
   const decided = new Float64Array(model.repairs.length + 2);
   // What each finding says of {a, b}, and with each state that shows.
-  const factor = new Float64Array(F);
-  const apart = factors.places.map((places) => new Float64Array(places.length));
+  const said = factors.newRow();
+  const { alone: factor, showing, isPlain } = said;
+  const { plain, plainWith, places } = factors;
+  const gaps = plainWith.map((withEach, f) => withEach.map((own) => 1 / own - 1 / plain[f]!));
   // Per finding: its marginal rate, and the states' weights with it left out, in their order, their total in the last place.
   const rate = new Float64Array(F);
   const without = Array.from({ length: withEvidence ? F : 0 }, () => new Float64Array(states + 1));
-  factors.fill(-1, -1, -1, factor);
-  weights[0] = factor.reduce((product, of) => product * of, light[0]!);
+  const ofState = new Float64Array(states);
+  weights[0] = plain.reduce((product, of) => product * of, light[0]!);
   decided[decision[0]!] = weights[0]!;
   let total = weights[0]!;
-  factor.forEach((of, f) => {
-    rate[f] = of;
-    if (withEvidence) without[f]![states] = weights[0]! / of;
+  const unrated = factors.names.flatMap((name, f) => {
+    const known = work.rates.get(name);
+    rate[f] = known ?? plain[f]!;
+    return known === undefined ? [f] : [];
   });
   for (const { i, j, from, at } of rows) {
-    factors.fillRow(i < 0 ? -1 : order[i]!, j < 0 ? -1 : order[j]!, from, factor, apart);
+    const a = i < 0 ? -1 : order[i]!;
+    const b = j < 0 ? -1 : order[j]!;
+    factors.fillRow(a, b, from, said);
     // A row's sets stand one after the other, as the states that make them differ do.
     const start = at - from;
     const weight = weights.subarray(start, start + states);
-    findRow(weight, from, factor, factors.places, apart);
-    let rowTotal = 0;
-    for (let n = at; n < start + states; n++) {
+    findRow(weight, from, factor, places, showing);
+    let row = 0;
+    for (let k = from; k < states; k++) {
+      const n = start + k;
       const w = weights[n]! * weighed[n]!;
       weights[n] = w;
       const d = decision[n]!;
       const e = other[n]!;
       decided[d] = decided[d]! + w * lead[n]!;
       decided[e] = decided[e]! + w * trail[n]!;
-      rowTotal += before[n]!;
-      total += w;
+      ofState[k] = ofState[k]! + w;
+      row += w;
     }
-    for (let f = 0; f < F; f++) rate[f] = rate[f]! + rateOf(rowTotal, before, start, from, factor[f]!, factors.places[f]!, apart[f]!);
-    for (let f = 0; f < without.length; f++) leaveOut(without[f]!, weight, i, j, from, factor[f]!, factors.places[f]!, apart[f]!);
+    total += row;
+    if (i >= 0) ofState[i] = ofState[i]! + row;
+    if (j >= 0) ofState[j] = ofState[j]! + row;
+    for (const f of unrated) rate[f] = rate[f]! + rateOf(before, start, states, from, factor[f]!, places[f]!, showing[f]!);
+    for (let f = 0; f < without.length; f++) {
+      if (isPlain[f] === 1) leaveOutPlain(without[f]!, weight, i, j, from, places[f]!, gaps[f]!);
+      else leaveOut(without[f]!, weight, i, j, from, factor[f]!, plain[f]!, places[f]!, showing[f]!);
+    }
   }
+  for (const f of unrated) work.rates.set(factors.names[f]!, rate[f]!);
+  // Where nothing shows all is left out alike.
+  without.forEach((rest, f) => {
+    for (let k = 0; k < states; k++) rest[k] = rest[k]! + ofState[k]! / plain[f]!;
+    rest[states] = rest[states]! + total / plain[f]!;
+  });
   // Under "none of these" each finding has its marginal rate, and so has the light.
   let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * work.lightTotal;
   for (let f = 0; f < F; f++) none *= rate[f]! / priorTotal;
@@ -93,7 +111,7 @@ export function posterior(
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
-    const matters = lightChecks.size === 0 ? new Uint8Array(0) : mattering(weights, light);
+    const matters = lightChecks.size === 0 ? new Int32Array(0) : mattering(weights, light, faultSets);
     for (const check of lightChecks) {
       // A look speaks twice: of its part, by a table, and of how much its dirt takes.
       const look = found.outcomes.find((o) => o.check.id === check);
@@ -123,14 +141,14 @@ function findRow(
   from: number,
   factor: Float64Array,
   places: readonly Int16Array[],
-  apart: readonly Float64Array[],
+  showing: readonly Float64Array[],
 ): void {
   let shared = 1;
   for (let f = 0; f < factor.length; f++) shared *= factor[f]!;
   weight.fill(shared, from);
   for (let f = 0; f < factor.length; f++) {
     const at = places[f]!;
-    const own = apart[f]!;
+    const own = showing[f]!;
     const inverse = 1 / factor[f]!;
     for (let t = at.length - 1; t >= 0 && at[t]! >= from; t--) weight[at[t]!] = weight[at[t]!]! * own[t]! * inverse;
   }
@@ -138,15 +156,17 @@ function findRow(
 
 /** Prior rate of one finding over a row whose sets stand from `start + from` on. */
 function rateOf(
-  total: number,
   before: Float64Array,
   start: number,
+  states: number,
   from: number,
   factor: number,
   places: Int16Array,
-  apart: Float64Array,
+  showing: Float64Array,
 ): number {
+  let total = 0;
+  for (let n = start + from; n < start + states; n++) total += before[n]!;
   let rate = total * factor;
-  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) rate += before[start + places[t]!]! * (apart[t]! - factor);
+  for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) rate += before[start + places[t]!]! * (showing[t]! - factor);
   return rate;
 }

@@ -76,16 +76,15 @@ describe("a row of sets", () => {
     const found = sortFindings(model, { findings });
     const order = Int16Array.from({ length: states }, (_, k) => (k * 2 + (k < states / 2 ? 1 : 0)) % states);
     const factors = factorsOf(model, found.outcomes, found.values, order);
-    const alone = new Float64Array(factors.checks.length);
-    const apart = factors.places.map((at) => new Float64Array(at.length));
+    const row = factors.newRow();
     const plain = new Float64Array(factors.checks.length);
     fc.assert(
       fc.property(someSet, fc.integer({ min: 0, max: states - 1 }), ([a = -1, b = -1], k) => {
-        factors.fillRow(a, b, 0, alone, apart);
+        factors.fillRow(a, b, 0, row);
         factors.fill(a, b, order[k]!, plain);
         for (const [f, of] of plain.entries()) {
           const at = factors.places[f]!.indexOf(k);
-          expect(at < 0 ? alone[f] : apart[f]![at]).toBeCloseTo(of, 12);
+          expect(at < 0 ? row.alone[f] : row.showing[f]![at]).toBeCloseTo(of, 12);
         }
       }),
     );

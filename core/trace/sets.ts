@@ -53,21 +53,30 @@ export function enumerateSets(faults: number, maxFaults: number, isDark: (fault:
 const LIGHTEST_POWER = 32;
 const LIGHTEST = 2 ** -LIGHTEST_POWER;
 
-/** A weight that `limit` sets or somewhat more have at least; 0 where all are few enough. Weights are within 0..1. */
-export function weightOfHeaviest(weights: Float64Array, limit: number): number {
+/** A weight that `limit` sets or somewhat more have at least; 0 where all are few enough. Weights are within 0..`total`. */
+export function weightOfHeaviest(weights: Float64Array, limit: number, total = 1): number {
   if (weights.length <= 4 * limit) return 0;
   const counts = new Int32Array(LIGHTEST_POWER + 1);
+  const lightest = LIGHTEST * total;
+  // Powers of two are read off the numbers themselves: the upper half of each holds its exponent.
+  const halves = new Int32Array(weights.buffer, weights.byteOffset, 2 * weights.length);
+  const top = exponentOf(total);
   for (let i = 0; i < weights.length; i++) {
-    const w = weights[i]!;
-    if (w > LIGHTEST) counts[31 - Math.clz32(1 / Math.min(1, w))]!++;
+    if (weights[i]! <= lightest) continue;
+    const below = top - (halves[2 * i + UPPER]! >> 20);
+    counts[Math.min(LIGHTEST_POWER, Math.max(0, below))]!++;
   }
   let seen = 0;
   for (let b = 0; b < LIGHTEST_POWER; b++) {
     seen += counts[b]!;
-    if (seen >= limit) return 2 ** -(b + 1);
+    if (seen >= limit) return 2 ** (top - 1023 - b);
   }
   return 0;
 }
+
+/** Which half of a number is the upper one in memory. */
+const UPPER = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1 ? 1 : 0;
+const exponentOf = (x: number): number => new Int32Array(Float64Array.of(x).buffer)[UPPER]! >> 20;
 
 /** The heaviest sets, heaviest first. */
 export function heaviest(weights: Float64Array, limit: number): Int32Array {
