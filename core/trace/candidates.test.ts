@@ -25,7 +25,7 @@ describe("what a check could answer", () => {
       const post = posterior(m, [{}], undefined, 2, found, "power", false);
       const { faultSets: sets } = post;
       const top = heaviest(post.sets, 400);
-      const over = compared(sets, top, post.losses);
+      const over = compared(sets, top, post);
       for (const check of m.checks) {
         const candidate = candidateOf(m, check, post, over, []);
         if (!candidate) {

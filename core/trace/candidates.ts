@@ -2,7 +2,6 @@
 import { tabledNormalCdf } from "#core/normal";
 import { cutOutcomes, predictiveMoments } from "./cutReading";
 import { outcomeTable, valueTable } from "./findings";
-import type { LossModel } from "./losses";
 import type { Posterior } from "./posterior";
 import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
@@ -12,25 +11,32 @@ import type { SetPosterior } from "./weigh";
 /** A figure is told in so many bins. */
 export const BINS = 24;
 
-/** The sets that checks are compared over, by their numbers, heaviest first; the losses of each are worked out once, when a check of the light is. */
+/** The sets that checks are compared over, heaviest first: their weights and states side by side, -1 for none. */
 export interface Compared {
-  readonly top: Int32Array;
-  readonly sets: FaultSets;
+  readonly weight: Float64Array;
+  readonly first: Int16Array;
+  readonly second: Int16Array;
+  readonly third: Int16Array;
+  /** The losses of one of them, worked out once, when a check of the light is compared. */
   readonly lossesOf: (i: number) => SetPosterior;
 }
 
-export function compared(sets: FaultSets, top: Int32Array, { evaluate, newPosterior }: LossModel): Compared {
+export function compared(
+  { first, second, third }: FaultSets,
+  top: Int32Array,
+  { sets, losses }: Pick<Posterior, "sets" | "losses">,
+): Compared {
+  const [a, b, c] = [first, second, third].map((column) => Int16Array.from(top, (n) => column[n]!)) as [Int16Array, Int16Array, Int16Array];
   const made: SetPosterior[] = [];
   const lossesOf = (i: number): SetPosterior => {
     const known = made[i];
     if (known) return known;
-    const n = top[i]!;
-    const post = newPosterior();
-    evaluate(sets.first[n]!, sets.second[n]!, sets.third[n]!, post);
+    const post = losses.newPosterior();
+    losses.evaluate(a[i]!, b[i]!, c[i]!, post);
     made[i] = post;
     return post;
   };
-  return { top, sets, lossesOf };
+  return { weight: Float64Array.from(top, (n) => sets[n]!), first: a, second: b, third: c, lossesOf };
 }
 
 export interface Candidate {
@@ -61,10 +67,11 @@ export function candidateOf(
   opened: readonly string[],
 ): Candidate | undefined {
   const minutes = minutesOf(check, opened);
-  const { top, sets, lossesOf } = over;
-  const first = (i: number): number => (i < 0 ? -1 : sets.first[top[i]!]!);
-  const second = (i: number): number => (i < 0 ? -1 : sets.second[top[i]!]!);
-  const third = (i: number): number => (i < 0 ? -1 : sets.third[top[i]!]!);
+  const { lossesOf } = over;
+  const count = over.weight.length;
+  const first = (i: number): number => (i < 0 ? -1 : over.first[i]!);
+  const second = (i: number): number => (i < 0 ? -1 : over.second[i]!);
+  const third = (i: number): number => (i < 0 ? -1 : over.third[i]!);
   if (check.kind !== "loss" && check.outcomes.length > 0) {
     const { fill, touched } = outcomeTable(model, check);
     return { check, labels: check.outcomes, fill: (i, out) => fill(first(i), second(i), third(i), out), minutes, touched };
@@ -78,7 +85,7 @@ export function candidateOf(
       table.fill(first(i), second(i), third(i), out);
       out.variance += sd * sd;
     };
-    return { check, labels, fill: binned(top.length, moments), minutes, touched: table.touched };
+    return { check, labels, fill: binned(count, moments), minutes, touched: table.touched };
   }
   const measures = check.measures as NonNullable<CheckSpec["measures"]>;
   const law =
@@ -92,7 +99,7 @@ export function candidateOf(
     predictiveMoments(law, i < 0 ? none : lossesOf(i), first(i), second(i), third(i), out);
     out.variance += readingVariance;
   };
-  if (measures.kind !== "cut") return { check, labels, fill: binned(top.length, moments), minutes };
+  if (measures.kind !== "cut") return { check, labels, fill: binned(count, moments), minutes };
   const m = { mean: 0, variance: 0 };
   const fill = (i: number, out: Float64Array): void => {
     moments(i, m);

@@ -72,11 +72,17 @@ export function byFault(weights: Float64Array, states: number, none: number): Fl
   return Float64Array.from({ length: states / 2 }, (_, f) => (weights[2 * f]! + weights[2 * f + 1]!) / total);
 }
 
+/** The sets that a reading of the light is left out over, in their order, with what all but the light says of each. */
+export interface Mattering {
+  readonly sets: Int32Array;
+  readonly rest: Float64Array;
+}
+
 /**
- * Which sets of three a reading of the light is left out over: those that are heavy, and those that would be without any such reading, between
- * which it comes to lie without one of them. By their numbers, in their order.
+ * Singles, pairs, and of three those that are heavy, or would be without any reading of the light, between which a set comes to lie without
+ * one of them.
  */
-export function mattering(weights: Float64Array, seen: Float64Array, { third }: FaultSets): Int32Array {
+export function mattering(weights: Float64Array, seen: Float64Array, { third }: FaultSets): Mattering {
   const unseen = new Float64Array(weights.length);
   let total = 0;
   for (let n = 0; n < unseen.length; n++) {
@@ -86,9 +92,11 @@ export function mattering(weights: Float64Array, seen: Float64Array, { third }: 
   }
   const heavy = weightOfHeaviest(weights, LEFT_OUT_SETS);
   const heavyUnseen = weightOfHeaviest(unseen, LEFT_OUT_SETS, total);
-  const matters: number[] = [];
-  for (let n = 0; n < unseen.length; n++) if (third[n]! >= 0 && (weights[n]! >= heavy || unseen[n]! >= heavyUnseen)) matters.push(n);
-  return Int32Array.from(matters);
+  const chosen = new Int32Array(weights.length);
+  let count = 0;
+  for (let n = 0; n < unseen.length; n++) if (third[n]! < 0 || weights[n]! >= heavy || unseen[n]! >= heavyUnseen) chosen[count++] = n;
+  const sets = chosen.slice(0, count);
+  return { sets, rest: Float64Array.from(sets, (n) => unseen[n]!) };
 }
 
 /** What a check says of a set by its table, and at what rate it says it of all. */
@@ -108,65 +116,45 @@ export function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
 }
 
 /**
- * Probability of each fault with a reading of the light left out: `rest` is the light without it, `before` and `seen` the prior of each set and
- * what all of it says of it, `none` and `lightRate` that of "none of these"; `said` what a look says besides by its table.
+ * Probability of each fault with a reading of the light left out: `before` is the prior of each set, `none` and `lightRate` that of "none of
+ * these"; `said` what a look says besides by its table.
  */
 export function lightLeftOut(
-  sets: FaultSets,
-  weights: Float64Array,
-  matters: Int32Array,
-  seen: Float64Array,
+  { first, second, third, order }: FaultSets,
+  matters: Mattering,
   before: Float64Array,
   { row, best, light }: LightWithout,
   none: number,
   lightRate: number,
   said: Said | undefined,
 ): Float64Array {
-  const { first, second, third, order, rows } = sets;
   const states = order.length;
   const lost = row.newPosterior();
   const sums = new Float64Array(states + 1);
   let restRate = 0;
   let priorTotal = 0;
-  const weighed = (n: number, of: number): number => {
+  let begun = -1;
+  for (let m = 0; m < matters.sets.length; m++) {
+    const n = matters.sets[m]!;
+    const a = first[n]!;
+    const b = second[n]!;
+    const c = third[n]!;
+    let of = light[n]!;
+    // Not worked out yet. Sets that differ by their last state stand together, and what they share is begun once.
+    if (Number.isNaN(of)) {
+      const shared = c >= 0 ? (a + 1) * (states + 1) + b + 1 : b >= 0 ? (a + 1) * (states + 1) : 0;
+      if (begun !== shared) row.begin(b < 0 ? -1 : a, c < 0 ? -1 : b, best);
+      begun = shared;
+      of = row.extend(c >= 0 ? c : b >= 0 ? b : a, lost);
+      light[n] = of;
+    }
     const p = before[n]!;
     restRate += p * of;
     priorTotal += p;
-    return (weights[n]! / Math.max(1e-300, seen[n]! * (said?.of(first[n]!, second[n]!, third[n]!) ?? 1))) * of;
-  };
-  sums[states] = weighed(0, light[0]!);
-  const begun = [-2, -2];
-  const lightOf = (n: number, a: number, b: number, s: number): number => {
-    const known = light[n]!;
-    if (!Number.isNaN(known)) return known;
-    if (begun[0] !== a || begun[1] !== b) row.begin(a, b, best);
-    begun[0] = a;
-    begun[1] = b;
-    const of = row.extend(s, lost);
-    light[n] = of;
-    return of;
-  };
-  for (const { i, j, from, at } of rows) {
-    if (j >= 0) continue;
-    const a = i < 0 ? -1 : order[i]!;
-    let shared = 0;
-    for (let k = from; k < states; k++) {
-      const n = at + k - from;
-      const s = order[k]!;
-      const w = weighed(n, lightOf(n, a, -1, s));
-      sums[s] = sums[s]! + w;
-      shared += w;
-    }
-    if (a >= 0) sums[a] = sums[a]! + shared;
-    sums[states] = sums[states]! + shared;
-  }
-  for (let m = 0; m < matters.length; m++) {
-    const n = matters[m]!;
-    const [a, b, c] = [first[n]!, second[n]!, third[n]!];
-    const w = weighed(n, lightOf(n, a, b, c));
-    sums[a] = sums[a]! + w;
-    sums[b] = sums[b]! + w;
-    sums[c] = sums[c]! + w;
+    const w = (said === undefined ? matters.rest[m]! : matters.rest[m]! / said.of(a, b, c)) * of;
+    if (a >= 0) sums[a] = sums[a]! + w;
+    if (b >= 0) sums[b] = sums[b]! + w;
+    if (c >= 0) sums[c] = sums[c]! + w;
     sums[states] = sums[states]! + w;
   }
   return byFault(sums, states, (none / (lightRate * (said?.rate ?? 1))) * (restRate / priorTotal));

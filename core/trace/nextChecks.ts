@@ -38,7 +38,7 @@ export function rankChecks(
   let enough = 0;
   while (enough < most.length && kept < ENOUGH_MASS) kept += post.sets[most[enough++]!]!;
   const top = most.subarray(0, enough);
-  const over = compared(sets, top, post.losses);
+  const over = compared(sets, top, post);
 
   const candidates: Candidate[] = model.checks
     .filter((check) => check.past === undefined && !done.has(check.id) && (hasWatts || check.measures?.kind !== "power"))
@@ -66,12 +66,11 @@ export function rankChecks(
     const out = new Float64Array(k);
     const { touched } = candidate;
     rest.fill(0);
-    for (let i = 0; i < top.length; i++) {
-      const n = top[i]!;
-      const w = post.sets[n]!;
-      const a = sets.first[n]!;
-      const b = sets.second[n]!;
-      const c = sets.third[n]!;
+    for (let i = 0; i < over.weight.length; i++) {
+      const w = over.weight[i]!;
+      const a = over.first[i]!;
+      const b = over.second[i]!;
+      const c = over.third[i]!;
       const d = ways.ofSet[i]!;
       if (touched && (a < 0 || touched[a] === 0) && (b < 0 || touched[b] === 0) && (c < 0 || touched[c] === 0)) {
         rest[d] = rest[d]! + w;

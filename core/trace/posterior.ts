@@ -111,16 +111,13 @@ export function posterior(
       left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
-    const matters = lightChecks.size === 0 ? new Int32Array(0) : mattering(weights, light, faultSets);
+    const matters = lightChecks.size === 0 ? { sets: new Int32Array(0), rest: new Float64Array(0) } : mattering(weights, light, faultSets);
     for (const check of lightChecks) {
       // A look speaks twice: of its part, by a table, and of how much its dirt takes.
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
-      left.set(
-        check,
-        lightLeftOut(faultSets, weights, matters, light, before, work.lightWithout(check), none / all, work.lightTotal / priorTotal, said),
-      );
+      left.set(check, lightLeftOut(faultSets, matters, before, work.lightWithout(check), none / all, work.lightTotal / priorTotal, said));
     }
   }
   return {
