@@ -2,6 +2,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { signList } from "#catalog/subjects/index";
+import type { EventPayload } from "#core/events";
 import { DAY_MS } from "#core/time";
 import type { CheckSpec } from "#core/trace";
 import { addFinding, listFindings, openCase } from "#store/cases";
@@ -31,24 +32,38 @@ function answerTo({ id, outcomes, value, kind, measures }: CheckSpec): fc.Arbitr
   return figure.map((v) => ({ check: id, value: kind === "loss" && measures?.kind === "ladder" ? v / 90 : v }));
 }
 
+/** What somebody did to the machine meanwhile and told the log. */
+type Service = Pick<EventPayload["service"], "station" | "what">;
+
 interface AnyCase {
   readonly layout: LayoutId;
   readonly sign: (typeof signList)[number];
-  readonly answers: readonly Answer[];
+  readonly steps: readonly (Answer | Service)[];
   readonly hasWatts: boolean;
 }
+const WHAT = ["cleaned", "replaced", "seat-opened", "aimed", "adjusted", "checked"] as const;
+const placesOf = (layout: LayoutId) => {
+  const { layout: own, model } = tradeOf({ layout });
+  return [...own.stations.map((s) => s.id), ...model.systems];
+};
 const anyCase = fc.constantFrom(...LAYOUTS).chain(
   (layout): fc.Arbitrary<AnyCase> =>
     fc.record({
       layout: fc.constant(layout),
       sign: fc.constantFrom(...signsOf(tradeOf({ layout }))),
-      answers: fc.array(fc.constantFrom(...tradeOf({ layout }).model.checks).chain(answerTo), { maxLength: 14 }),
+      steps: fc.array(
+        fc.oneof(
+          { weight: 6, arbitrary: fc.constantFrom(...tradeOf({ layout }).model.checks).chain(answerTo) },
+          { weight: 1, arbitrary: fc.record({ station: fc.constantFrom(...placesOf(layout)), what: fc.constantFrom(...WHAT) }) },
+        ),
+        { maxLength: 14 },
+      ),
       hasWatts: fc.boolean(),
     }),
 );
 
 /** A workshop with such a case, and what its page says after each answer. */
-async function caseOf({ layout, sign, hasWatts }: Omit<AnyCase, "answers">) {
+async function caseOf({ layout, sign, hasWatts }: Omit<AnyCase, "steps">) {
   const w = await TestWorkshop.open(layout);
   w.day(40);
   const { services, store } = w;
@@ -61,11 +76,20 @@ async function caseOf({ layout, sign, hasWatts }: Omit<AnyCase, "answers">) {
   const findings = sign.findings.filter((f) => known.has(f.check));
   const opened = { title: sign.title, sign: sign.id, symptom: sign.symptom, onsetMs: NOW - DAY_MS, requestKey: "c", findings };
   const id = await openCase(store, 1, opened, NOW - DAY_MS / 2);
+  // What was asked since anything was mended.
   const given = new Set<string>(findings.map((f) => f.check));
-  const tell = async (answers: readonly Answer[]) => {
-    for (const a of answers) {
-      await addFinding(store, id, a, `a${given.size}-${a.check}`, NOW - 60_000 * (60 - given.size));
-      given.add(a.check);
+  let told = 0;
+  const tell = async (steps: readonly (Answer | Service)[]) => {
+    for (const step of steps) {
+      told += 1;
+      const at = NOW - 60_000 * (60 - told);
+      if ("check" in step) {
+        await addFinding(store, id, step, `a${told}`, at);
+        given.add(step.check);
+        continue;
+      }
+      await appendEvents(store, 1, [{ kind: "service", atMs: at, payload: step, requestKey: `s${told}` }], at);
+      if (step.what !== "checked" && step.what !== "seat-opened") given.clear();
     }
   };
   const look = async () => {
@@ -95,6 +119,8 @@ function expectAtOne(view: AnswerView, given: ReadonlySet<string>): void {
   for (const [i, c] of chances.entries()) if (i > 0 && c !== undefined) expect(c).toBeLessThanOrEqual(chances[i - 1] ?? 100);
   const light = view.budget?.map((line) => line.now) ?? [];
   for (const [i, now] of light.entries()) if (i > 0) expect(now).toBeLessThanOrEqual((light[i - 1] ?? 0) + 1e-9);
+  // Before the test that failed is made again nothing is done, unless it was seen.
+  if (view.isProofDue) expect([view.headline, view.repair]).toEqual(["See first whether it still fails.", undefined]);
   // A round does no part twice, and names its main repair once.
   const { parts = [], alongWith = [], name } = view.repair ?? {};
   expect(new Set(parts).size).toBe(parts.length);
@@ -106,10 +132,10 @@ describe("a case", () => {
     await fc.assert(
       fc.asyncProperty(anyCase, async (of) => {
         const { tell, look, given } = await caseOf(of);
-        await tell(of.answers);
+        await tell(of.steps);
         expectAtOne(await look(), given);
       }),
-      { numRuns: 10 },
+      { numRuns: 12 },
     );
   });
 
