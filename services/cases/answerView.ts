@@ -104,7 +104,7 @@ export async function answerView(
       id,
       title: id.startsWith("power@") ? "Watts: no meter here" : checkText(g.trade, id).title,
     })),
-    history: [...findings, ...found.before.flatMap((b) => b.findings)]
+    history: [...findings, ...found.before.flatMap((b) => b.findings), ...found.longAgo]
       .sort((a, b) => b.atMs - a.atMs)
       .map((f) => ({
         key: keyOf(f),
@@ -115,7 +115,7 @@ export async function answerView(
       })),
     withdrawn: stored.filter((f) => f.withdrawn).map((f) => ({ id: f.id, words: findingWords(g.trade, f) })),
     lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
-    answered: findings.length + found.before.reduce((sum, b) => sum + b.findings.length, 0),
+    answered: findings.length + found.longAgo.length + found.before.reduce((sum, b) => sum + b.findings.length, 0),
   };
 }
 

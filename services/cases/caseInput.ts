@@ -164,11 +164,13 @@ export interface Mending {
 export interface CaseFindings {
   readonly now: readonly SourcedFinding[];
   readonly before: readonly { readonly done: Mending; readonly findings: readonly SourcedFinding[] }[];
+  /** What speaks of the machine as it was long ago, before more repairs than the engine is told of. */
+  readonly longAgo: readonly SourcedFinding[];
 }
 
 export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonly Finding[]): CaseFindings {
   let now = everFound(g, openCase, findings);
-  const before = mendedIn(g, openCase, now).flatMap((done) => {
+  const all = mendedIn(g, openCase, now).flatMap((done) => {
     const isSince = (f: SourcedFinding) => {
       if (f.asLeft === undefined) return f.atMs >= done.endedMs;
       // A part as it was found is told with its clean, as it was left too.
@@ -181,7 +183,23 @@ export function caseFindings(g: Gathered, openCase: TraceCase, findings: readonl
     now = [...left.still, ...now.filter(isSince)];
     return { done, findings: left.before };
   });
-  return { now, before };
+  const before = toldOf(all);
+  return { now, before, longAgo: all.slice(0, all.length - before.length).flatMap((b) => b.findings) };
+}
+
+/**
+ * So many repairs of a case are told to the engine with what was found before them; every one makes the question larger. In a case that is
+ * left open for weeks the weekly cleans come to more: what was found before the older ones speaks of a machine that is long another.
+ */
+const TOLD_REPAIRS = 20;
+
+function toldOf(before: CaseFindings["before"]): CaseFindings["before"] {
+  let repairs = 0;
+  const from = before.findLastIndex(({ done }, i) => {
+    repairs += done.repairs.length;
+    return i < before.length - 1 && repairs > TOLD_REPAIRS;
+  });
+  return before.slice(from + 1);
 }
 
 /** A finding as the engine takes it. */

@@ -174,6 +174,24 @@ describe("a round that is not the case's own", () => {
   });
 });
 
+describe("a case left open for months", () => {
+  it("is answered as fast as ever, of what was found since the last of many weekly cleans", async () => {
+    const { w, view } = await filmOnTheLens();
+    const { stations } = (await w.look()).trade.layout;
+    for (let week = 0; week < 12; week++) {
+      for (const { id } of stations.filter((s) => s.role !== "tube")) await w.log("service", { station: id, what: "cleaned" });
+      w.nowMs += 3_600_000;
+      await w.ladder(11);
+      w.nowMs += 7 * 86_400_000;
+    }
+    const { all, input, history } = await view();
+    expect(all.longAgo.length).toBeGreaterThan(5);
+    expect([1, 2, 3]).toContain(input.before?.length);
+    expect(history.some((h) => h.words === "lens showed film, before the repair")).toBe(true);
+    expect(input.mended).toEqual(expect.arrayContaining(["clean-lens", "clean-mirror@1"]));
+  });
+});
+
 describe("a service in the log", () => {
   it("is the repair of each optic and of what was changed; what says nothing for certain is none", async () => {
     for (const layout of ["three-mirror", "moving-head", "periscope"]) {

@@ -67,8 +67,9 @@ const specOf = (g: Gathered, check: string) => g.trade.model.checks.find((c) => 
 const isOfLight = (g: Gathered, check: string) => ["cut", "ladder"].includes(specOf(g, check)?.measures?.kind ?? "");
 
 /** The test that failed, where one did: what was complained of, and not how it came. */
-const failedIn = (g: Gathered, { now, before }: CaseFindings): string | undefined =>
-  [...before.flatMap((b) => b.findings), ...now].find((f) => f.complaint === true && specOf(g, f.check)?.speaksOf !== "history")?.check;
+const failedIn = (g: Gathered, { now, before, longAgo }: CaseFindings): string | undefined =>
+  [...longAgo, ...before.flatMap((b) => b.findings), ...now].find((f) => f.complaint === true && specOf(g, f.check)?.speaksOf !== "history")
+    ?.check;
 
 /** A cut that drops and asks less than the usual one proves nothing of it. */
 const isEasy = (g: Gathered, { outcome, neededLnRatio = 0 }: SourcedFinding): boolean =>
