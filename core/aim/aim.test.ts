@@ -7,6 +7,7 @@ import {
   correctionOf,
   finestStepMm,
   NoAimPath,
+  outdatedMarks,
   remembered,
   rotationPerTurnMrad,
   roundTurns,
@@ -310,6 +311,8 @@ describe("a mirror that was out in between", () => {
     expect(solve(sessionOf(path, good)).goodEnough).toBe(true);
     const out = solve(sessionOf(path, [...good, opened]));
     expect(out.goodEnough).toBe(false);
+    const behind = spotsOf(path).filter(reaches).map(spotId);
+    expect([...outdatedMarks(sessionOf(path, [...good, opened]))].sort()).toEqual(behind.sort());
     expect(out.next).toMatchObject({ kind: "mark", why: "opened", spot: { at: "mirror-3" } });
     expect(out.legs.find((l) => l.element === "mirror-1")?.status).toBe("good");
     expect(out.legs.filter((l) => l.element === "mirror-2").map((l) => l.status)).toEqual(["unknown"]);

@@ -395,6 +395,21 @@ function backTurns({ entries, moments }: AimSession): { element: string; screw: 
   return [...since.values()].filter((t) => Math.abs(t.turns) >= FINEST_TURN / 2).reverse();
 }
 
+/** The newest marks that no longer hold, by their spots: something the beam comes from was out since they were made. */
+export function outdatedMarks({ path, entries }: AimSession): Set<string> {
+  const u = unknownsOf(path);
+  const outdated = new Set<string>();
+  for (const [id, { entry, spot }] of newestMarks(entries)) {
+    const { right, up } = rowsAt(path, spot);
+    const comesFrom = (element: string) => {
+      const at = u.turn(path.elements.findIndex((e) => e.id === element));
+      return [right, up].some((row) => row[at] !== 0 || row[at + 1] !== 0);
+    };
+    if (entries.slice(entry + 1).some((e) => e.kind === "opened" && comesFrom(e.element))) outdated.add(id);
+  }
+  return outdated;
+}
+
 /** Root mean square of what the marks made since the last turn leave of the fit, mm. */
 function residualOf({ state, entries }: AimSession): number | undefined {
   const from = entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift" || e.kind === "opened");

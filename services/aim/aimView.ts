@@ -7,6 +7,7 @@ import {
   gainOf,
   type LegAnswer,
   newestMarks,
+  outdatedMarks,
   remembered,
   type Spot,
   screwsOf,
@@ -72,6 +73,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
   const { path, session } = aiming;
   const answer = solve(session);
   const newest = newestMarks(session.entries);
+  const outdated = outdatedMarks(session);
   const lastMove = session.entries.findLastIndex((e) => e.kind === "turn" || e.kind === "shift" || e.kind === "opened");
   return {
     headline: answer.next.kind === "good" && !answer.goodEnough ? "Make the first mark." : stepHeadline(g.trade, path, answer.next),
@@ -94,8 +96,9 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
           id: spotId(spot),
           spot: spotWords(g.trade, path, spot),
           place: placeWords(made.mark),
-          now:
-            made.entry < lastMove && Math.hypot(made.mark.right - right.mean, made.mark.up - up.mean) > MOVED_MM
+          now: outdated.has(spotId(spot))
+            ? "no longer holds"
+            : made.entry < lastMove && Math.hypot(made.mark.right - right.mean, made.mark.up - up.mean) > MOVED_MM
               ? `by now about ${placeWords({ right: right.mean, up: up.mean })}`
               : "",
         },
@@ -111,7 +114,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
         (t) =>
           `${nameOf(g.trade, t.element)}, screw ${t.screw} moved the mark otherwise than before. From there on only what it did now counts.`,
       ),
-    entries: session.entries.length,
+    entries: aiming.entries.length,
     lastEntryId: aiming.entries.at(-1)?.id,
     residual: answer.residualMm === undefined ? undefined : number(answer.residualMm),
     good: answer.goodEnough,
@@ -170,7 +173,9 @@ function offWords(
 
 /** Marks at the other spots of a station, where they are taken to lie by now. */
 function othersAt(g: Gathered, path: Aiming["path"], session: Aiming["session"], spot: Spot) {
+  const outdated = outdatedMarks(session);
   return [...newestMarks(session.entries).values()]
+    .filter((m) => !outdated.has(spotId(m.spot)))
     .filter((m) => m.spot.at === spot.at && spotId(m.spot) !== spotId(spot))
     .map((m) => {
       const { right, up } = expectedAt(session.state, m.spot);
@@ -199,7 +204,7 @@ function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: 
         seen: seenWords(sidesAt(path, next.spot.at)),
         hint: hints.get(next.spot.at),
         expected: isKnown ? { right: right.mean, up: up.mean, sd: Math.max(right.sd, up.sd) } : undefined,
-        before: newestMarks(session.entries).get(spotId(next.spot))?.mark,
+        before: next.why === "opened" ? undefined : newestMarks(session.entries).get(spotId(next.spot))?.mark,
         others: othersAt(g, path, session, next.spot),
       };
     }

@@ -10,7 +10,7 @@ import {
   type ScrewMemory,
   sessionOf,
 } from "#core/aim";
-import { eventsBetween } from "#core/events";
+import { type EventPayload, eventsBetween } from "#core/events";
 import { entriesOf, type KeptEntry, type Sitting, sittingsOf } from "#store/aim";
 import type { Services } from "../context";
 import type { Gathered, OpenCase } from "../machine/gather";
@@ -53,9 +53,12 @@ const MOVES: readonly string[] = ["seat-opened", "replaced", "aimed"];
 
 /** The entries of an open sitting in their time, with what was done to its mirrors besides: told to the log, or in the round that is open. */
 function withOpened(g: Gathered, path: AimPath, { startedMs }: Sitting, entries: readonly KeptEntry[]): AimEvent[] {
+  // Who turns screws here and tells the log that it was aimed has told it already.
+  const turned = new Set(entries.flatMap(({ entry }) => (entry.kind === "turn" ? [entry.element] : [])));
+  const moves = ({ station, what }: EventPayload["service"]) => MOVES.includes(what) && !(what === "aimed" && turned.has(station));
   const logged = eventsBetween(g.log, ["service"], startedMs, g.nowMs);
   const opened = [...logged, ...(g.openRound?.records ?? [])].flatMap((r) =>
-    r.kind === "service" && r.atMs >= startedMs && MOVES.includes(r.payload.what) && path.elements.some((e) => e.id === r.payload.station)
+    r.kind === "service" && r.atMs >= startedMs && moves(r.payload) && path.elements.some((e) => e.id === r.payload.station)
       ? [{ atMs: r.atMs, entry: { kind: "opened" as const, element: r.payload.station } }]
       : [],
   );
