@@ -38,7 +38,7 @@ export function Begin({ loaded, failed, requestKey }: { loaded: Loaded; failed: 
   );
 }
 
-function Before({ loaded: { openCase }, failed, requestKey }: Parameters<typeof Begin>[0]) {
+function Before({ loaded: { openCase, fromLog }, failed, requestKey }: Parameters<typeof Begin>[0]) {
   const busy = useNavigation().state !== "idle";
   return (
     <Block strong label="Before the first mark">
@@ -62,6 +62,13 @@ function Before({ loaded: { openCase }, failed, requestKey }: Parameters<typeof 
         {openCase ? <input type="hidden" name="caseId" value={openCase.id} /> : null}
         <Fields state={failed}>
           <FormProblem />
+          {fromLog.length > 0 ? (
+            <Tick
+              name="take"
+              defaultChecked
+              label={`Begin with ${fromLog.length === 1 ? "the mark" : "the marks"} from the log · ${fromLog.join(" · ")}`}
+            />
+          ) : null}
           <Tick name="safe" label="Panels on, interlock working, tape tried on a scrap, power turned down to 15 to 20 %" />
         </Fields>
         <div>

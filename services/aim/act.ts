@@ -11,6 +11,7 @@ import { stopWords } from "../machine/stop";
 import { number } from "../words";
 import { finishGood } from "./finish";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
+import { reachMm, tapeMarks } from "./tapeMarks";
 import { nameOf } from "./words";
 
 /** Where to go next: the round that proves it, the case, or Aim itself. */
@@ -27,7 +28,7 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
   const aiming = await aimingOf(services, g);
   if ("problem" in aiming) return { errors: { "": aiming.problem } };
   const intent = reader.text("intent") ?? "";
-  if (intent === "start") return start(services, g, reader);
+  if (intent === "start") return start(services, g, aiming, reader);
   const { sitting } = aiming;
   if (!sitting) return { errors: { "": "Nobody is aiming this machine any more: it was ended, perhaps on another device." } };
   const stop = stopWords(g);
@@ -56,18 +57,14 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
   return { errors: { "": "This is not something that can be done here." } };
 }
 
-async function start(services: Services, g: Gathered, reader: FormReader): Promise<Acted> {
+async function start(services: Services, g: Gathered, { path, last }: Aiming, reader: FormReader): Promise<Acted> {
   const stop = stopWords(g);
   if (stop !== undefined) return { errors: { "": stop } };
   if (reader.text("safe") === undefined) return { errors: { safe: "Tick it when it is so. Nothing is fired before that." } };
+  const entries = reader.text("take") === undefined ? [] : tapeMarks(g, path, last?.endedMs).map((m) => m.entry);
   const sent = sentAs(`aim ${g.machine.id}`, reader);
   await once(services.store, sent, g.nowMs, (tx) =>
-    openSitting(
-      tx,
-      g.machine.id,
-      { caseId: caseFor(g, recordId(reader.text("caseId")))?.id, requestKey: rowKey(sent), entries: [] },
-      g.nowMs,
-    ),
+    openSitting(tx, g.machine.id, { caseId: caseFor(g, recordId(reader.text("caseId")))?.id, requestKey: rowKey(sent), entries }, g.nowMs),
   );
   return HERE;
 }
@@ -94,8 +91,7 @@ function readMark(g: Gathered, { path }: Aiming, reader: FormReader): Read {
   const off = Math.hypot(right, up);
   const aperture = path.stations.find((s) => s.id === spot.at)?.apertureMm ?? 20;
   if (off > OFF_ANY_TAPE_MM) return { errors: { right: `${number(off)} mm from the middle is off any tape. Millimetres are meant.` } };
-  // Twice as far out as the part reaches: the beam cannot have come from there, unless it was read wrongly.
-  if (off > Math.max(aperture, 8) && reader.text("sure") === undefined)
+  if (off > reachMm(path, spot.at) && reader.text("sure") === undefined)
     return {
       errors: {
         sure: `${number(off)} mm from the middle lies far outside ${nameOf(g.trade, spot.at)} (${number(aperture)} mm wide). Look again; if it really is there, tick this.`,

@@ -63,6 +63,31 @@ describe("a sitting at the mirrors", () => {
     ]);
   });
 
+  it("begins with the marks of the log that still hold, where its owner wants them", async () => {
+    const told = (station: string, travel: "near" | "far" | undefined, rightMm: number, days: number) =>
+      w.log("tape", { station, ...(travel ? { travel } : {}), rightMm, upMm: 0 }, days);
+    w.day(20);
+    await told("mirror-1", undefined, 9, 5);
+    await told("mirror-2", "near", 7, 18);
+    await w.log("service", { station: "mirror-1", what: "aimed" }, 18.5);
+    await told("mirror-1", undefined, 0.2, 19);
+    await told("mirror-2", "near", 0.4, 19);
+    await told("mirror-2", "far", 4.4, 19);
+    await told("mirror-3", undefined, 1, 19);
+    await told("mirror-3", "far", 150, 19);
+    expect((await view()).fromLog).toEqual([
+      "M1: +0.2, 0.0 mm, yesterday",
+      "M2, gantry near: +0.4, 0.0 mm, yesterday",
+      "M2, gantry far: +4.4, 0.0 mm, yesterday",
+    ]);
+    await act("start", { safe: "1", take: "1" });
+    expect((await view()).open?.headline).toMatch(/^M1, screw A: .* turn/);
+    expect((await entriesOf(w.store, 1)).map((e) => e.entry.kind)).toEqual(["mark", "mark", "mark"]);
+    await act("leave", { "power-back": "1" });
+    await act("start", { safe: "1" });
+    expect((await view()).open?.headline).toMatch(/^Make a mark at M1/);
+  });
+
   it("does not hold to marks from before a mirror was out: it asks for them again, and ends nothing as good", async () => {
     await act("start", { safe: "1" });
     await allMeet();

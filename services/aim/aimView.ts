@@ -24,7 +24,8 @@ import type { Gathered, OpenCase } from "../machine/gather";
 import { stopOf } from "../machine/stop";
 import { number, sinceDay, theStation } from "../words";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
-import { acrossWords, frameAt, isClosed, nameOf, sidesAt, spotWords, stepHeadline } from "./words";
+import { tapeMarks } from "./tapeMarks";
+import { acrossWords, frameAt, isClosed, nameOf, placeWords, sidesAt, signed, spotWords, stepHeadline } from "./words";
 
 /** `caseId` is the case one comes from, before a sitting is begun. */
 export async function aimView(services: Services, g: Gathered, caseId?: number) {
@@ -38,12 +39,14 @@ export async function aimView(services: Services, g: Gathered, caseId?: number) 
     /** Why nothing is fired now. */
     stop: stopOf(g),
   };
-  if ("problem" in aiming) return { ...about, problem: aiming.problem, open: undefined, screws: [], last: undefined };
+  if ("problem" in aiming) return { ...about, problem: aiming.problem, open: undefined, screws: [], fromLog: [], last: undefined };
   return {
     ...about,
     problem: undefined,
     open: aiming.sitting ? openView(g, aiming, await hintsOf(services, g, openCase)) : undefined,
     screws: screwsView(g, aiming),
+    /** Marks of the log that a sitting can begin with. */
+    fromLog: aiming.sitting ? [] : tapeMarks(g, aiming.path, aiming.last?.endedMs).map((m) => m.words),
     last:
       aiming.last?.endedMs === undefined
         ? undefined
@@ -124,9 +127,6 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const mmWords = (mm: number) => (mm < 0.1 ? "under 0.1 mm" : `${number(mm)} mm`);
-const signed = (mm: number) => `${mm < -0.05 ? "−" : mm > 0.05 ? "+" : ""}${Math.abs(mm).toFixed(1)}`;
-const placeWords = (mark: { right: number; up: number }) => `${signed(mark.right)}, ${signed(mark.up)} mm`;
-
 /** What the next step is for, as a sentence; of a turn, what the marks say. */
 function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
   const { next } = answer;

@@ -49,7 +49,7 @@ function replayed(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemo
 }
 
 /** A mirror that was cleaned stays where it is; one that was out, changed or set by hand sends the beam elsewhere. */
-const MOVES: readonly string[] = ["seat-opened", "replaced", "aimed"];
+export const MOVES: readonly string[] = ["seat-opened", "replaced", "aimed"];
 
 /** The entries of an open sitting in their time, with what was done to its mirrors besides: told to the log, or in the round that is open. */
 function withOpened(g: Gathered, path: AimPath, { startedMs }: Sitting, entries: readonly KeptEntry[]): AimEvent[] {

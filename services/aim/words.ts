@@ -129,3 +129,8 @@ export function stepHeadline(trade: Trade, path: AimPath, step: AimStep): string
       return "Good enough: the marks lie on one spot.";
   }
 }
+
+/** A number of mm with its sign. */
+export const signed = (mm: number) => `${mm < -0.05 ? "−" : mm > 0.05 ? "+" : ""}${Math.abs(mm).toFixed(1)}`;
+/** A mark by its mm to the right and up. */
+export const placeWords = (mark: { right: number; up: number }) => `${signed(mark.right)}, ${signed(mark.up)} mm`;
