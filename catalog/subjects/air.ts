@@ -17,6 +17,22 @@ export const airChecks = {
       none: { leak: 0.01, label: "none", short: "no air" },
     },
   },
+  "air-line": {
+    fires: true,
+    title: "Blow the air line through and try",
+    how: "Air off. Hose off at the head, no kink along it, blown through, pushed home until a tug holds. Then air on and the usual cut.",
+    caution: "Beam and pump off before the hose comes off; exhaust on for the cut, stay with it.",
+    tools: "rubber bulb, known sheet",
+    needs: "air",
+    kind: "ordinal",
+    sight: true,
+    tries: { outcome: "cuts-now", repair: "restore-air" },
+    minutes: 6,
+    outcomes: {
+      same: { leak: 0.97, label: "the same", short: "air line blown through, the same" },
+      "cuts-now": { leak: 0.03, label: "cuts now", short: "cuts with the air line blown through" },
+    },
+  },
   flame: {
     title: "More flame at the cut than usual?",
     how: "From your last cuts: flame, soot, char.",
@@ -53,6 +69,8 @@ export const airFaults = {
       "last-touched": shows([0.55, 0.28, 0.17], [0.5, 0.28, 0.22]),
       "bed-map": shows([0.72, 0.07, 0.05, 0.04, 0.12], [0.75, 0.06, 0.05, 0.04, 0.1]),
       "air-feel": shows([0.12, 0.83, 0.05], [0.03, 0.42, 0.55]),
+      // A pump that is tired stays so.
+      "air-line": shows([0.5, 0.5], [0.5, 0.5]),
       flame: shows([0.25, 0.75], [0.06, 0.94]),
     },
   },

@@ -243,6 +243,13 @@ const LAWS: Readonly<Record<string, Law>> = {
   settings: (_, body) => two("usual", "changed", body.settingsLn > 0.01 ? 0.94 : 0.03),
   "material-swap": (m) => cutsWith(m, { ...m, faults: m.faults.filter((f) => f.id !== "material-varies") }),
   "lens-swap": (m) => cutsWith(m, { ...m, film: { ...m.film, lens: 0.001 }, faults: m.faults.filter((f) => !OF_THE_LENS.includes(f.id)) }),
+  "focus-set": (m) => cutsWith(m, { ...m, faults: m.faults.filter((f) => f.id !== "focus-off") }),
+  // Half of what is wrong with the air is in its line, half in the pump.
+  "air-line": (m) => {
+    const { outcomes } = cutsWith(m, { ...m, faults: m.faults.filter((f) => f.id !== "air-weak") });
+    const isAir = m.faults.some((f) => f.id === "air-weak");
+    return two("same", "cuts-now", (isAir ? 0.5 : 1) * (outcomes?.["cuts-now"] ?? 0));
+  },
   "bed-level": (_, body) => ({
     ...two("level", "off", normalCdf((body.bedMm - 1) / 0.35)),
     value: { mean: Math.hypot(body.bedMm, 0.35), sd: 0.3 },
