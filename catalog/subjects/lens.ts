@@ -69,7 +69,7 @@ export const lensChecks = {
   "focus-set": {
     fires: true,
     title: "Set the focus anew and try",
-    how: "Focus set as after every sheet, then the usual cut.",
+    how: "Focus set as for every new sheet, then the usual cut.",
     caution: "Exhaust on, stay with it.",
     tools: "focus gauge, known sheet",
     needs: "focus",
