@@ -96,6 +96,12 @@ export async function answerView(
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
+    /** What was mended in its course by other hands than its own rounds; reports of before have none. */
+    mended: found.before
+      .filter((b) => !b.done.isOwn)
+      .map((b) => ({ words: b.done.repairs.map((r) => repairName(g.trade, r)).join(", "), atMs: b.done.endedMs })) as
+      | readonly { readonly words: string; readonly atMs: number }[]
+      | undefined,
     /** Reports of before have none. */
     tried,
     repair: repairView(g, answer, found),

@@ -155,6 +155,8 @@ export function everFound(g: Gathered, openCase: TraceCase, findings: readonly F
 
 /** Repairs that were done in the course of a case: when the first was begun, and when the last was done. */
 export interface Mending {
+  /** Whether it was the case's own round, and nothing besides. */
+  readonly isOwn: boolean;
   readonly startedMs: number;
   readonly endedMs: number;
   readonly repairs: readonly string[];
@@ -217,10 +219,12 @@ function mendedIn(g: Gathered, openCase: TraceCase, found: readonly SourcedFindi
     if (event.kind !== "service" || own.some((r) => r.roundId === event.roundId)) continue;
     const repairs = repairsOfService(g.trade, event.payload);
     const key = event.roundId ?? `at ${event.atMs}`;
-    if (repairs.length > 0) others.set(key, together(others.get(key), { startedMs: event.atMs, endedMs: event.atMs, repairs }));
+    if (repairs.length > 0)
+      others.set(key, together(others.get(key), { isOwn: false, startedMs: event.atMs, endedMs: event.atMs, repairs }));
   }
   const merged: Mending[] = [];
-  for (const next of [...own, ...others.values()].sort((a, b) => a.endedMs - b.endedMs)) {
+  const rounds = own.map((r) => ({ isOwn: true, startedMs: r.startedMs, endedMs: r.endedMs, repairs: r.repairs }));
+  for (const next of [...rounds, ...others.values()].sort((a, b) => a.endedMs - b.endedMs)) {
     const last = merged.at(-1);
     const isApart = last === undefined || found.some((f) => f.asLeft === undefined && f.atMs >= last.endedMs && f.atMs <= next.startedMs);
     if (isApart) merged.push(next);
@@ -233,6 +237,7 @@ const together = (a: Mending | undefined, b: Mending): Mending =>
   a === undefined
     ? b
     : {
+        isOwn: a.isOwn && b.isOwn,
         startedMs: Math.min(a.startedMs, b.startedMs),
         endedMs: Math.max(a.endedMs, b.endedMs),
         repairs: [...new Set([...a.repairs, ...b.repairs])],

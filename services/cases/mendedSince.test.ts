@@ -11,6 +11,7 @@ import { actByForm } from "./act";
 import { answered } from "./answered";
 import { answerView } from "./answerView";
 import { caseFindings, traceInput } from "./caseInput";
+import { reportView } from "./reportView";
 
 /** Weak since day 20, and film seen on the lens on day 21; the clock stands at day 22. */
 async function filmOnTheLens() {
@@ -80,6 +81,8 @@ describe("a clean that was told to the log while a case was open", () => {
     expect(await actByForm(w.services, "larkspur", id, new FormReader(form))).toEqual({ done: true });
     const [closed] = await closedCases(w.store, 1, 5);
     expect(closed?.closing).toMatchObject({ repair: "Clean the lens", faults: ["lens-dirty"], proof: "usual cut drops" });
+    const { rounds } = await reportView(w.services, await w.look(), id);
+    expect(rounds).toEqual([expect.objectContaining({ words: "Clean the lens, Clean M1", day: expect.stringMatching(/^in the log, /) })]);
   });
 
   it("ends it only when all that failed was made again: after the cut the ladder, and no easier cut in its place", async () => {

@@ -42,14 +42,17 @@ export async function reportView(services: Services, g: Gathered, caseId: number
       reasons: f.evidence.map((e) => `${e.words} (${e.weight} ${e.decibans > 0 ? "for" : "against"})`).join("; ") || f.reason,
     })),
     none: view.none,
-    rounds: cost.rounds.map((r) => ({
-      id: r.id,
-      words: `${r.title}: ${r.minutes} min`,
-      day:
-        r.endedMs === undefined
-          ? "still open"
-          : `${r.isClosed ? "closed with its proof" : "ended without proof"}, ${dayAndTime(r.endedMs)}`,
-    })),
+    rounds: [
+      ...cost.rounds.map((r) => ({
+        id: String(r.id),
+        words: `${r.title}: ${r.minutes} min`,
+        day:
+          r.endedMs === undefined
+            ? "still open"
+            : `${r.isClosed ? "closed with its proof" : "ended without proof"}, ${dayAndTime(r.endedMs)}`,
+      })),
+      ...(view.mended ?? []).map((m) => ({ id: `m${m.atMs}`, words: m.words, day: `in the log, ${dayAndTime(m.atMs)}` })),
+    ],
     parts: cost.parts.map((p) => `${names[p.station] ?? p.station}${p.price === undefined ? "" : `, ${moneyWords(p.price, g.currency)}`}`),
     minutes: number(cost.minutes, 0),
     money: cost.money > 0 ? moneyWords(cost.money, g.currency) : undefined,
