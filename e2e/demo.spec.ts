@@ -268,3 +268,18 @@ test("a spare lens that cuts ends the case, stays in, and is gone from the shelf
   await page.goto(`${demo.url}/larkspur/workshop?station=lens`);
   await expect(page.getByLabel("Spares in stock")).toHaveValue("0");
 });
+
+test("a clean told to the log is an event of the open case: the tests that failed come first", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/log`);
+  await page.getByLabel("In one line").fill("M2 cleaned");
+  await page.getByRole("button", { name: "Keep it" }).click();
+  await expect(page.getByText("Saved.").first()).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/trace/3`);
+  const verdict = page.getByRole("heading", { level: 1 });
+  await expect(verdict).toHaveText("See first whether it still fails.");
+  await expect(page.getByText("Done since it failed: Clean M2.")).toBeVisible();
+  await page.getByRole("button", { name: "drops through" }).click();
+  await expect(page.getByRole("heading", { name: "Cut a speed ladder" })).toBeVisible();
+  await expect(verdict).toHaveText("See first whether it still fails.");
+  await expectAccessible(page);
+});
