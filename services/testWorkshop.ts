@@ -73,6 +73,17 @@ export class TestWorkshop {
     await this.log("ladder", { materialId: 1, setPercent: 60, rungs: rungs(droppedTo), ...(baseline ? { baseline: true } : {}) });
   }
 
+  /** A baseline on the first day and forty hours of firing until the twentieth; the clock stands at the next. */
+  static async worked(): Promise<TestWorkshop> {
+    const w = await TestWorkshop.open();
+    w.day(1);
+    await w.ladder(15, true);
+    await w.log("hours", { counterHours: 100 }, 1);
+    await w.log("hours", { counterHours: 140 }, 20);
+    w.day(21);
+    return w;
+  }
+
   look(): Promise<Gathered> {
     return gather(this.services, "larkspur");
   }

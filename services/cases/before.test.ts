@@ -16,12 +16,7 @@ import { caseFindings, traceInput } from "./caseInput";
 
 /** Weak since day 20, film seen on the lens on day 21, the lens cleaned on day 22: the ladder is as weak as before. */
 async function failedClean(asLeft?: number, isSkipped = false) {
-  const w = await TestWorkshop.open();
-  w.day(1);
-  await w.ladder(15, true);
-  await w.log("hours", { counterHours: 100 }, 1);
-  await w.log("hours", { counterHours: 140 }, 20);
-  w.day(21);
+  const w = await TestWorkshop.worked();
   const opening = [{ check: "known-cut", outcome: "hangs" }];
   const signed = { title: "Weak", sign: "x", symptom: "power" as const, onsetMs: START + 20 * DAY, requestKey: "c", findings: opening };
   const id = await openCase(w.store, 1, signed, w.nowMs);

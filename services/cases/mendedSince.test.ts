@@ -15,12 +15,7 @@ import { reportView } from "./reportView";
 
 /** Weak since day 20, and film seen on the lens on day 21; the clock stands at day 22. */
 async function filmOnTheLens() {
-  const w = await TestWorkshop.open();
-  w.day(1);
-  await w.ladder(15, true);
-  await w.log("hours", { counterHours: 100 }, 1);
-  await w.log("hours", { counterHours: 140 }, 20);
-  w.day(21);
+  const w = await TestWorkshop.worked();
   const id = await openCase(w.store, 1, { ...WEAK_CASE, findings: [{ check: "known-cut", outcome: "hangs" }] }, w.nowMs);
   await addFinding(w.store, id, { check: "lens-look", outcome: "film" }, "film", w.nowMs + 1);
   w.day(22);
