@@ -1,4 +1,5 @@
 /** Assist air: it keeps the flame out of the cut and smoke off the lens. */
+import { tried } from "./asking";
 import type { Checks, Faults, Repairs, Signs } from "./definition";
 import { FAINT, shows } from "./showing";
 
@@ -28,10 +29,7 @@ export const airChecks = {
     sight: true,
     tries: { outcome: "cuts-now", repair: "restore-air" },
     minutes: 6,
-    outcomes: {
-      same: { leak: 0.97, label: "the same", short: "air line blown through, the same" },
-      "cuts-now": { leak: 0.03, label: "cuts now", short: "cuts with the air line blown through" },
-    },
+    outcomes: tried("air line blown through, the same", "cuts with the air line blown through"),
   },
   flame: {
     title: "More flame at the cut than usual?",

@@ -14,3 +14,10 @@ export const INSIDE =
   "Invisible beam: nobody's eyes or hands inside, lid and panels closed for every pulse, interlock working. Put the power limit back after.";
 export const OPEN_HEAD = "Unplug first; gloves on. Zinc selenide is toxic if chipped.";
 export const METER = "Only where the probe fits with every panel and interlock in place; otherwise leave it out, or to a qualified person.";
+
+/** Outcomes of a thing that is tried by the cut that failed: what is said of it where nothing changed, and where it cuts. */
+export const tried = (same: string, cuts: string) =>
+  ({
+    same: { leak: 0.97, label: "the same", short: same },
+    "cuts-now": { leak: 0.03, label: "cuts now", short: cuts },
+  }) as const;

@@ -1,6 +1,6 @@
 /** The lens, its seat, and the focus it makes. */
 
-import { grades, OPEN_HEAD } from "./asking";
+import { grades, OPEN_HEAD, tried } from "./asking";
 import type { Checks, Faults, Repairs, Signs } from "./definition";
 import { AFTER_A_CLEAN, BREAKS, BROKEN_LOOK, BUILDS_UP, DIRTY_LOOK, PUT_BACK_WRONG, shifts, shows } from "./showing";
 
@@ -61,10 +61,7 @@ export const lensChecks = {
     minutes: 11,
     needsOpen: "lens",
     minutesOpened: 8,
-    outcomes: {
-      same: { leak: 0.97, label: "the same", short: "spare lens the same" },
-      "cuts-now": { leak: 0.03, label: "cuts now", short: "spare lens cuts" },
-    },
+    outcomes: tried("spare lens the same", "spare lens cuts"),
   },
   "focus-set": {
     fires: true,
@@ -77,10 +74,7 @@ export const lensChecks = {
     sight: true,
     tries: { outcome: "cuts-now", repair: "set-focus" },
     minutes: 6,
-    outcomes: {
-      same: { leak: 0.97, label: "the same", short: "focus set anew, the same" },
-      "cuts-now": { leak: 0.03, label: "cuts now", short: "cuts with the focus set anew" },
-    },
+    outcomes: tried("focus set anew, the same", "cuts with the focus set anew"),
   },
   "focus-gauge": {
     title: "Check the focus with the gauge",

@@ -1,4 +1,5 @@
 /** The sheet and the bed it lies on. */
+import { tried } from "./asking";
 import type { Checks, Faults, Repairs } from "./definition";
 import { FAINT, shifts, shows } from "./showing";
 
@@ -13,10 +14,7 @@ export const materialChecks = {
     sight: true,
     tries: { outcome: "cuts-now", repair: "other-sheet" },
     minutes: 4,
-    outcomes: {
-      same: { leak: 0.97, label: "the same", short: "other sheet the same" },
-      "cuts-now": { leak: 0.03, label: "cuts now", short: "other sheet cuts" },
-    },
+    outcomes: tried("other sheet the same", "other sheet cuts"),
   },
   "bed-level": {
     title: "Level the bed?",
