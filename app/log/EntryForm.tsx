@@ -96,13 +96,20 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
 };
 
 /** What was done; of a part that was put in, what it is and what it cost. */
-function Service({ options, asked }: Props) {
+function Service({ options, asked, isNew }: Props) {
   const { typed } = useField("what");
   const [what, setWhat] = useState(typed);
   return (
     <>
       <SelectField name="part" label="What was it done to?" options={options.done} defaultValue={asked?.part ?? "lens"} search />
       <Choices name="what" label="What was done?" options={DONE_CHOICES} onChange={setWhat} />
+      {isNew && (what === "cleaned" || what === "replaced") ? (
+        <Choices
+          name="found"
+          label="How did it look before, if it is an optic"
+          options={GRADES.map((g, i) => ({ value: String(i), label: g }))}
+        />
+      ) : null}
       {what === "replaced" ? (
         <Suspense>
           <FittedPart currency={options.currency} />

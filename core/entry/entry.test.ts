@@ -63,6 +63,7 @@ describe("one line", () => {
     ["power m1 58 lens 52 at 90 %", "power", { "power-mirror-1": "58", "power-lens": "52", setPercent: "90" }],
     ["52 W lens", "power", { "power-lens": "52", setPercent: "100" }],
     ["lens haze", "grade", { station: "lens", grade: "1" }],
+    ["lens film, cleaned", "service", { part: "lens", what: "cleaned", found: "2" }],
     ["exit window spots at the rim", "grade", { station: "window", grade: "3", note: "the rim" }],
     ["rails greased", "service", { part: "rails", what: "adjusted" }],
     ["new lens 50.8 for 32.50", "service", { part: "lens", what: "replaced", focalMm: "50.8", price: "32.5" }],

@@ -361,9 +361,16 @@ export const cut: Rule = (line, v) => {
   );
 };
 
+/** Words for what is seen of an optic, by the number of the grade. */
+const gradeWords = (v: Vocabulary) =>
+  Object.fromEntries([...v.grades.map((g, i) => [g, i]), ["hazy", 1], ["spot", 3], ["cracked", 4]]) as Record<string, number>;
+const holds = (line: Line, table: Readonly<Record<string, unknown>>) =>
+  line.tokens.some((t) => t.is === "word" && Object.hasOwn(table, t.text));
+
 export const grade: Rule = (line, v) => {
-  const table = Object.fromEntries([...v.grades.map((g, i) => [g, i]), ["hazy", 1], ["spot", 3], ["cracked", 4]]) as Record<string, number>;
-  const at = line.tokens.some((t) => t.is === "word" && Object.hasOwn(table, t.text));
+  const table = gradeWords(v);
+  // What was seen and cleaned is a clean, with what was seen before it.
+  const at = holds(line, table) && !holds(line, DONE);
   const place = at ? line.name(v.stations) : undefined;
   const index = place && line.word(table);
   if (!place || index === undefined) return undefined;
@@ -374,13 +381,21 @@ export const service: Rule = (line, v) => {
   const part = line.name(v.parts);
   const what = part && line.word(DONE);
   if (!part || what === undefined) return undefined;
+  const isSeen = (what === "cleaned" || what === "replaced") && v.stations.some((s) => s.id === part.id);
+  const found = isSeen ? line.word(gradeWords(v)) : undefined;
+  if (found !== undefined) line.word({ was: 1, found: 1, seen: 1, with: 1, had: 1 });
   const price = figureAfter(line, ["for", "price"]);
   const focalMm = what === "replaced" && part.id === "lens" ? line.figure("mm", undefined) : undefined;
   return understood(
     line,
     "service",
     part.label,
-    [DONE_WORDS[what], focalMm === undefined ? "" : `${said(focalMm)} mm focal length`, price === undefined ? "" : `for ${said(price)}`],
-    fieldsOf({ part: part.id, what, focalMm, price: what === "replaced" ? price : undefined }),
+    [
+      DONE_WORDS[what],
+      found === undefined ? "" : `before that ${v.grades[found]}`,
+      focalMm === undefined ? "" : `${said(focalMm)} mm focal length`,
+      price === undefined ? "" : `for ${said(price)}`,
+    ],
+    fieldsOf({ part: part.id, what, found, focalMm, price: what === "replaced" ? price : undefined }),
   );
 };

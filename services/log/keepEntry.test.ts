@@ -72,6 +72,21 @@ describe("done without a round", () => {
     expect(await spares()).toBe(1);
   });
 
+  it("keeps what was seen before a clean, as seen before it; it is not seen bad any more", async () => {
+    const w = await bench();
+    await keep(w, { kind: "service", part: "mirror-2", what: "cleaned", found: "2" });
+    const { log, grades } = await w.look();
+    const [seen, done] = [log.kinds.grade.at(-1), log.kinds.service.at(-1)];
+    expect(seen?.payload).toMatchObject({ station: "mirror-2", phase: "as-found", grade: 2 });
+    expect(seen?.atMs).toBeLessThan(done?.atMs ?? 0);
+    expect(grades.get("mirror-2")).toBeUndefined();
+    const before = log.kinds.service.length;
+    expect(await keep(w, { kind: "service", part: "rails", what: "cleaned", found: "2" })).toMatchObject({
+      errors: { found: expect.stringMatching(/Only mirrors/) },
+    });
+    expect((await w.look()).log.kinds.service.length).toBe(before);
+  });
+
   it("tells tasks of one system apart, and names what is missing", async () => {
     const w = await bench();
     await w.log("hours", { counterHours: 930 });

@@ -1,6 +1,7 @@
 /** Keeps an entry of the log, a correction of one, or that it never happened. */
 
 import { type EventKind, type EventPayload, findEvent, type MachineEvent } from "#core/events";
+import { lookCheckOf } from "#core/machine";
 import type { FieldErrors } from "#store/check";
 import { appendCorrection, appendEvents, CorrectedMeanwhile, type NewEvent } from "#store/events";
 import { once, rowKey } from "#store/sent";
@@ -61,15 +62,36 @@ export async function keepEntry(services: Services, slug: string, reader: FormRe
     caseId: target?.caseId ?? g.openCase?.id,
   };
   const firstBaseline = kind === "ladder" && !target && reader.text("baseline") === "1";
-  const more = kind === "job" && !target ? afterJob(reader, g) : { events: [], leads: [] };
+  const more = target ? NO_MORE : kind === "job" ? afterJob(reader, g) : kind === "service" ? seenBefore(reader, g) : NO_MORE;
   if (Object.keys(reader.errors).length > 0) return { kept: undefined, kind, errors: reader.errors };
   const leads = kind === "service" && reader.text("what") === "replaced" && g.baseline ? ["baseline"] : more.leads;
-  const also = more.events.map((e) => ({ ...e, atMs, caseId: event.caseId }));
+  // What was seen before a clean was seen before it.
+  const also = more.events.map((e) => ({ ...e, atMs: kind === "service" ? atMs - 1 : atMs, caseId: event.caseId }));
   return write(services, g, reader, event, { kept: target ? "corrected" : "new", kind, firstBaseline, leads }, also);
 }
 
+interface More {
+  readonly events: readonly Pick<NewEvent, "kind" | "payload">[];
+  readonly leads: readonly string[];
+}
+const NO_MORE: More = { events: [], leads: [] };
+
+/** What was seen of an optic before it was cleaned or changed. */
+function seenBefore(reader: FormReader, g: Gathered): More {
+  const found = reader.text("found");
+  if (found === undefined) return NO_MORE;
+  const part = reader.text("part");
+  const station = g.trade.layout.stations.find((s) => s.id === part);
+  const grade = ["0", "1", "2", "3", "4"].indexOf(found);
+  if (grade < 0) reader.errors.found = "Pick a grade.";
+  else if (!station || lookCheckOf(station) === undefined)
+    reader.errors.found = "Only mirrors, the lens and windows are graded: say it in the note.";
+  else return { events: [{ kind: "grade", payload: { station: station.id, phase: "as-found", grade } }], leads: [] };
+  return NO_MORE;
+}
+
 /** What else is told after a job: how its cuts went at the usual setting, and a glance at the lens; and what that leads on to. */
-function afterJob(reader: FormReader, g: Gathered): { events: Pick<NewEvent, "kind" | "payload">[]; leads: string[] } {
+function afterJob(reader: FormReader, g: Gathered): More {
   const events: Pick<NewEvent, "kind" | "payload">[] = [];
   const leads: string[] = reader.text("flame") === "more" ? ["flame"] : [];
   const result = reader.text("dropped");
