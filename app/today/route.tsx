@@ -23,12 +23,19 @@ export const loader = reading(async ({ params, context }: Route.LoaderArgs) => (
 type Loaded = Route.ComponentProps["loaderData"];
 
 export default function Today({ loaderData: data }: Route.ComponentProps) {
+  const [newest] = data.openCases;
   return (
     <div className="place">
       <MachineRail />
       <main className="page columns today">
         <div className="stack loose">
           <Verdict data={data} />
+          {/* On a phone the column beside comes last. */}
+          {newest && data.openRoundId === undefined ? (
+            <LinkButton className="narrow-only" type="primary" to={`/${data.slug}/trace/${newest.id}`}>
+              Go on tracing
+            </LinkButton>
+          ) : null}
           {data.others.length > 0 ? (
             <nav className="others" aria-label="Other machines">
               {data.others.map((o) => (
@@ -38,7 +45,7 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
               ))}
             </nav>
           ) : null}
-          {!data.hasBaseline && data.openRoundId === undefined && data.mayFire ? (
+          {!data.hasBaseline && newest === undefined && data.openRoundId === undefined && data.mayFire ? (
             <Block strong>
               <h2 className="card-title">First: is it good now?</h2>
               <div className="row">

@@ -50,13 +50,17 @@ export function budgetOf(g: Gathered, baseline: TraceBaseline, findings: readonl
         now: now / scale,
         read: read === undefined ? undefined : read / scale,
         words: `${number(now, digits)} of ${number(good, digits)} ${unit}`,
-        loss:
-          own && own.high >= 1.5
-            ? `takes ${number(own.mid, 0)} %, somewhere in ${number(own.low, 0)} to ${number(own.high, 0)}`
-            : "takes nothing to speak of",
+        loss: lossWords(own),
         watts: unit === "W" ? `${number(now, digits)} W` : undefined,
         readWords: read === undefined ? undefined : `read: ${number(read, digits)} W`,
       },
     ];
   });
+}
+
+/** What a place takes, in words: a share with its range, or that it is hardly anything. */
+function lossWords(own: { readonly mid: number; readonly low: number; readonly high: number } | undefined): string {
+  if (!own || own.high < 1.5) return "takes nothing to speak of";
+  if (own.mid < 0.5) return `takes hardly anything, at most ${number(own.high, 0)} %`;
+  return `takes ${number(own.mid, 0)} %, somewhere in ${number(own.low, 0)} to ${number(own.high, 0)}`;
 }

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { openCase } from "#store/cases";
 import { startRound } from "#store/rounds";
-import { TestWorkshop } from "../testWorkshop";
+import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
+import { todayView } from "./todayView";
 import { verdict } from "./verdict";
 
 const said = async (w: TestWorkshop) => verdict(await w.look(), undefined);
@@ -10,6 +12,14 @@ describe("the verdict", () => {
     const v = await said(await TestWorkshop.open());
     expect(v.headline).toMatch(/No baseline yet/);
     expect(v.sum).toEqual([]);
+  });
+
+  it("speaks of the open trace first where there is no baseline, not of a ladder while it is good", async () => {
+    const w = await TestWorkshop.open();
+    await openCase(w.store, 1, WEAK_CASE, w.nowMs);
+    const { verdict: v } = await todayView(w.services, await w.look());
+    expect(v.headline).toBe("A trace is open: suddenly weaker.");
+    expect(v.lead).toMatch(/^No baseline yet: once it cuts well again/);
   });
 
   it("is one sentence, a range in plain words, and a sum that can be opened", async () => {

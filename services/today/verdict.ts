@@ -56,6 +56,14 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
       sum: [],
     };
   }
+  if ((!c || !g.baseline) && caseWords !== undefined && g.openCases.length > 0) {
+    return {
+      headline: caseWords,
+      next: "",
+      lead: "No baseline yet: once it cuts well again, cut a ladder and flag it as known good. Until then Clenor cannot say how strong the beam is.",
+      sum: [],
+    };
+  }
   if (!c || !g.baseline) {
     return {
       headline: "No baseline yet: cut a ladder while the machine is good.",
