@@ -8,8 +8,6 @@ export default defineConfig({
   outputDir: "test-results/browser",
   globalSetup: "./e2e/prepare.ts",
   workers: 3,
-  // Each test has a server and data of its own; a file alone would keep one worker to the end.
-  fullyParallel: true,
   timeout: 300_000,
   expect: { timeout: 20_000 },
   reporter: "list",
