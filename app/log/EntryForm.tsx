@@ -13,6 +13,8 @@ import { TextField } from "../ui/form/TextField";
 import type { LessOften } from "../ui/MoreForms";
 import { Notice } from "../ui/Notice";
 
+const GRADE_CHOICES = GRADES.map((g, i) => ({ value: String(i), label: g }));
+
 /** Fetched by the kinds that need them. */
 const PhotoField = fetched(() => import("../ui/form/PhotoField").then((m) => m.PhotoField));
 const LadderEntry = fetched(() => import("../ui/LadderEntry").then((m) => m.LadderEntry));
@@ -70,7 +72,7 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
         options={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))}
         defaultValue={asked?.station}
       />
-      <Choices name="grade" label="What did you see?" options={GRADES.map((g, i) => ({ value: String(i), label: g }))} />
+      <Choices name="grade" label="What did you see?" options={GRADE_CHOICES} />
     </>
   ),
   service: Service,
@@ -104,11 +106,7 @@ function Service({ options, asked, isNew }: Props) {
       <SelectField name="part" label="What was it done to?" options={options.done} defaultValue={asked?.part ?? "lens"} search />
       <Choices name="what" label="What was done?" options={DONE_CHOICES} onChange={setWhat} />
       {isNew && (what === "cleaned" || what === "replaced") ? (
-        <Choices
-          name="found"
-          label="How did it look before, if it is an optic"
-          options={GRADES.map((g, i) => ({ value: String(i), label: g }))}
-        />
+        <Choices name="found" label="How did it look before, if it is an optic" options={GRADE_CHOICES} />
       ) : null}
       {what === "replaced" ? (
         <Suspense>
@@ -152,9 +150,7 @@ function Job({ options, isNew }: Props) {
           { value: "more", label: "more" },
         ]}
       />
-      {isNew ? (
-        <Choices name="glance" label="A glance at the lens, beam off" options={GRADES.map((g, i) => ({ value: String(i), label: g }))} />
-      ) : null}
+      {isNew ? <Choices name="glance" label="A glance at the lens, beam off" options={GRADE_CHOICES} /> : null}
     </>
   );
 }

@@ -262,11 +262,10 @@ function asDrawn(state: AimState, screw: KnownScrew, turns: number): AimState {
   return { ...state, mean };
 }
 
-/** Number of the last entry that moved anything at or before an element, or took it out; -1 where nothing did. */
-function lastMoveBefore(path: AimPath, entries: readonly AimEvent[], index: number, isOut = false): number {
+/** Number of the last entry that moved anything at or before an element; -1 where nothing did. */
+function lastMoveBefore(path: AimPath, entries: readonly AimEvent[], index: number): number {
   return entries.findLastIndex((e) => {
     if (e.kind === "mark" || e.kind === "forget") return false;
-    if (isOut && e.kind !== "opened") return false;
     if (e.kind === "shift") return true;
     return path.elements.findIndex((x) => x.id === e.element) <= index;
   });
@@ -293,6 +292,7 @@ export function solve(session: AimSession): AimAnswer {
 function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly LegAnswer[], outside: readonly Outside[]) {
   const { state, path, entries } = session;
   const newest = newestMarks(entries);
+  const outdated = outdatedMarks(session);
   const isFresh = (spot: Spot, index: number) => (newest.get(spotId(spot))?.entry ?? -1) > lastMoveBefore(path, entries, index);
   const step = (next: AimStep, turns: readonly TurnStep[] = []) => ({ next, turns });
   for (const [i, leg] of legs.entries()) {
@@ -302,9 +302,8 @@ function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly L
     if (last?.kind === "turn" && last.element === answer.element) return step({ kind: "mark", spot: leg.spots.at(-1)!, why: "after-turn" });
     const missing = leg.spots.find((s) => !newest.has(spotId(s)));
     if (missing) return step({ kind: "mark", spot: missing, why: "missing" });
-    const lastOut = lastMoveBefore(path, entries, leg.index, true);
-    const before = leg.spots.find((s) => (newest.get(spotId(s))?.entry ?? -1) < lastOut);
-    if (before) return step({ kind: "mark", spot: before, why: "opened" });
+    const gone = leg.spots.find((s) => outdated.has(spotId(s)));
+    if (gone) return step({ kind: "mark", spot: gone, why: "opened" });
     if (answer.status === "unknown") return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
     const closeCall = answer.status === "off" && answer.apartMm < answer.toleranceMm + CLOSE_CALL_MM;
     if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off)

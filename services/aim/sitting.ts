@@ -52,13 +52,13 @@ function replayed(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemo
 export const MOVES: readonly string[] = ["seat-opened", "replaced", "aimed"];
 
 /** The entries of an open sitting in their time, with what was done to its mirrors besides: told to the log, or in the round that is open. */
-function withOpened(g: Gathered, path: AimPath, { startedMs }: Sitting, entries: readonly KeptEntry[]): AimEvent[] {
+function withOpened(g: Gathered, { startedMs }: Sitting, entries: readonly KeptEntry[]): AimEvent[] {
   // Who turns screws here and tells the log that it was aimed has told it already.
   const turned = new Set(entries.flatMap(({ entry }) => (entry.kind === "turn" ? [entry.element] : [])));
   const moves = ({ station, what }: EventPayload["service"]) => MOVES.includes(what) && !(what === "aimed" && turned.has(station));
   const logged = eventsBetween(g.log, ["service"], startedMs, g.nowMs);
   const opened = [...logged, ...(g.openRound?.records ?? [])].flatMap((r) =>
-    r.kind === "service" && r.atMs >= startedMs && moves(r.payload) && path.elements.some((e) => e.id === r.payload.station)
+    r.kind === "service" && r.atMs >= startedMs && moves(r.payload)
       ? [{ atMs: r.atMs, entry: { kind: "opened" as const, element: r.payload.station } }]
       : [],
   );
@@ -89,6 +89,6 @@ export async function aimingOf(services: Services, g: Gathered): Promise<Aiming 
     sitting,
     last: sittings.findLast((s) => s.endedMs !== undefined),
     entries,
-    session: replayed(path, sitting ? withOpened(g, path, sitting, entries) : [], memory),
+    session: replayed(path, sitting ? withOpened(g, sitting, entries) : [], memory),
   };
 }

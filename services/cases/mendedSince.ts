@@ -17,7 +17,7 @@ const NAMED = 3;
 const AS_HARD = 0.03;
 
 /** The repairs that were done last, as a list in words. */
-export function mendedWords(g: Gathered, { before }: CaseFindings): string {
+function mendedWords(g: Gathered, { before }: CaseFindings): string {
   const names = (before.at(-1)?.done.repairs ?? []).map((r) => repairName(g.trade, r));
   return names.length > NAMED ? `${names.slice(0, NAMED - 1).join(", ")} and ${names.length - NAMED + 1} more` : names.join(", ");
 }

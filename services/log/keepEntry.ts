@@ -76,13 +76,16 @@ interface More {
 }
 const NO_MORE: More = { events: [], leads: [] };
 
+/** The grade a field says; -1 where it is none. */
+const gradeOf = (text: string): number => ["0", "1", "2", "3", "4"].indexOf(text);
+
 /** What was seen of an optic before it was cleaned or changed. */
 function seenBefore(reader: FormReader, g: Gathered): More {
   const found = reader.text("found");
   if (found === undefined) return NO_MORE;
   const part = reader.text("part");
   const station = g.trade.layout.stations.find((s) => s.id === part);
-  const grade = ["0", "1", "2", "3", "4"].indexOf(found);
+  const grade = gradeOf(found);
   if (grade < 0) reader.errors.found = "Pick a grade.";
   else if (!station || lookCheckOf(station) === undefined)
     reader.errors.found = "Only mirrors, the lens and windows are graded: say it in the note.";
@@ -104,7 +107,7 @@ function afterJob(reader: FormReader, g: Gathered): More {
   if (result !== undefined && result !== "through") leads.push("cut");
   const glance = reader.text("glance");
   if (glance !== undefined) {
-    const grade = ["0", "1", "2", "3", "4"].indexOf(glance);
+    const grade = gradeOf(glance);
     if (grade < 0) reader.errors.glance = "Pick a grade.";
     else events.push({ kind: "grade", payload: { station: "lens", phase: "as-found", grade } });
     if (grade > 0) leads.push("lens");
