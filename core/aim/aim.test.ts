@@ -335,6 +335,16 @@ describe("a mirror that was out in between", () => {
     expect(asked).toEqual(expect.arrayContaining(behind.filter((spot) => spot.at === "mirror-3").map(spotId)));
   });
 
+  it.each(["lens", "nozzle"])("asks for the mark at the nozzle alone where the %s was out", (element) => {
+    const out = sessionOf(path, [...good, { kind: "opened", element }]);
+    expect([...outdatedMarks(out)]).toEqual(["nozzle"]);
+    expect(solve(out)).toMatchObject({ goodEnough: false, next: { kind: "mark", why: "opened", spot: { at: "nozzle" } } });
+    const made = sessionOf(path, [...out.entries, mark({ at: "nozzle", far: [] }, 0.1, -0.1)]);
+    expect(solve(made).goodEnough).toBe(true);
+    const turned = [...good, { kind: "turn", element: "mirror-2", screw: "A", turns: 0.5 } as const, { kind: "opened", element } as const];
+    expect(solve(sessionOf(path, turned)).back).toHaveLength(1);
+  });
+
   it("undoes no turn that was made before it was out", () => {
     const turned: Parameters<typeof sessionOf>[1] = [...good, { kind: "turn", element: "mirror-2", screw: "A", turns: 0.5 }];
     expect(solve(sessionOf(path, turned)).back).toHaveLength(1);

@@ -214,7 +214,7 @@ export function moved(state: AimState, index: number, mm: number, sdMm: number):
   return next;
 }
 
-/** The state after the tube or a mirror was put back in: its place and its turn are as uncertain as before the first mark. */
+/** The state after the tube, a mirror or a part of the head was put back in: its place and its turn are as uncertain as before the first mark. */
 export function putBack(state: AimState, id: string): AimState {
   const next = copy(state);
   const n = next.mean.length;
@@ -223,7 +223,8 @@ export function putBack(state: AimState, id: string): AimState {
   const loosen = (at: number, sd: number, width: number) => {
     for (let k = at; k < at + width; k++) next.cov[k * n + k]! += sd * sd;
   };
-  if (state.path.elements[element]?.map) {
+  if (element < 0) loosen(u.middle("nozzle"), PRIOR.lens, 2);
+  else if (state.path.elements[element]?.map) {
     loosen(u.turn(element), PRIOR.turn, 2);
     loosen(u.shift(element), PRIOR.shift, 1);
   } else {

@@ -188,6 +188,10 @@ export function spotsOf(path: AimPath): Spot[] {
   });
 }
 
+/** The lens and the nozzle send the beam nowhere: where they sit is seen by the mark at the nozzle alone. */
+export const isOfHead = (path: AimPath, id: string): boolean =>
+  path.stations.some((s) => s.id === "nozzle") && (id === "nozzle" || id === path.elements.at(-1)?.endsAt);
+
 /** Subsets of the ways, the last way counting fastest: near near, near far, far near, far far. */
 function subsets(ways: readonly string[]): string[][] {
   const [first, ...rest] = ways;

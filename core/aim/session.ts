@@ -15,7 +15,7 @@ import {
   startOf,
 } from "./filter";
 import type { Screw } from "./mounts";
-import { type AimPath, type Spot, spotId } from "./path";
+import { type AimPath, isOfHead, type Spot, spotId } from "./path";
 import { unknownsOf } from "./reach";
 import type { AimEntry } from "./schemas";
 import { isConflict, type Trial, trialOf } from "./trials";
@@ -26,7 +26,7 @@ import { isConflict, type Trial, trialOf } from "./trials";
  */
 export type Shift = Extract<AimEntry, { kind: "shift" }>["shift"];
 
-/** The tube or a mirror was taken out of its mount and put back, or changed: where it sends the beam is not known from before. */
+/** The tube, a mirror or a part of the head was out and put back, or changed: where it sends the beam, or sits in it, is not known from before. */
 export interface Opened {
   readonly kind: "opened";
   readonly element: string;
@@ -85,7 +85,7 @@ export function isOnPath(path: AimPath, entry: AimEvent): boolean {
       if (entry.shift.of === "mount") return has(entry.shift.station);
       return isMirror(path, entry.shift.element);
     case "opened":
-      return path.elements.some((e) => e.id === entry.element);
+      return path.elements.some((e) => e.id === entry.element) || isOfHead(path, entry.element);
     case "forget":
       return true;
   }

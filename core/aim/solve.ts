@@ -2,7 +2,7 @@
 import { type Across, correctionOf } from "./directions";
 import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spreadOf } from "./filter";
 import { FINEST_TURN, finestStepMm, rotationPerTurnMrad, roundTurns, turnsAround } from "./mounts";
-import { type AimPath, type AimStation, type Spot, spotId, spotsOf, WORK } from "./path";
+import { type AimPath, type AimStation, isOfHead, type Spot, spotId, spotsOf, WORK } from "./path";
 import { anglesAfter, rowsAt, unknownsOf } from "./reach";
 import { type AimEvent, type AimSession, newestMarks, type Shift } from "./session";
 
@@ -267,7 +267,8 @@ function lastMoveBefore(path: AimPath, entries: readonly AimEvent[], index: numb
   return entries.findLastIndex((e) => {
     if (e.kind === "mark" || e.kind === "forget") return false;
     if (e.kind === "shift") return true;
-    return path.elements.findIndex((x) => x.id === e.element) <= index;
+    const at = path.elements.findIndex((x) => x.id === e.element);
+    return at >= 0 && at <= index;
   });
 }
 
@@ -368,13 +369,13 @@ function shiftFor(path: AimPath, index: number, mark: Across): Shift {
 }
 
 /** Turns that undo everything since the moment at which the element turned last stood best. */
-function backTurns({ entries, moments }: AimSession): { element: string; screw: KnownScrew["screw"]; turns: number }[] {
+function backTurns({ path, entries, moments }: AimSession): { element: string; screw: KnownScrew["screw"]; turns: number }[] {
   const lastTurn = entries.findLast((e) => e.kind === "turn");
   if (lastTurn?.kind !== "turn") return [];
   const seen = new Set<string>();
   let best: { at: number; standing: number } | undefined;
-  // No turn leads back to how it stood before a part was out.
-  const lastOut = entries.findLastIndex((e) => e.kind === "opened");
+  // No turn leads back to how it stood before a mirror was out.
+  const lastOut = entries.findLastIndex((e) => e.kind === "opened" && !isOfHead(path, e.element));
   for (const [i, entry] of entries.entries()) {
     if (entry.kind !== "mark" || i < lastOut) continue;
     seen.add(spotId(entry.spot));
@@ -394,13 +395,14 @@ function backTurns({ entries, moments }: AimSession): { element: string; screw: 
   return [...since.values()].filter((t) => Math.abs(t.turns) >= FINEST_TURN / 2).reverse();
 }
 
-/** The newest marks that no longer hold, by their spots: something the beam comes from was out since they were made. */
+/** The newest marks that no longer hold, by their spots: something the beam comes from, or the mark was seen through, was out since they were made. */
 export function outdatedMarks({ path, entries }: AimSession): Set<string> {
   const u = unknownsOf(path);
   const outdated = new Set<string>();
   for (const [id, { entry, spot }] of newestMarks(entries)) {
     const { right, up } = rowsAt(path, spot);
     const comesFrom = (element: string) => {
+      if (isOfHead(path, element)) return spot.at === "nozzle";
       const at = u.turn(path.elements.findIndex((e) => e.id === element));
       return [right, up].some((row) => row[at] !== 0 || row[at + 1] !== 0);
     };

@@ -73,6 +73,8 @@ describe("a sitting at the mirrors", () => {
     await told("mirror-1", undefined, 0.2, 19);
     await told("mirror-2", "near", 0.4, 19);
     await told("mirror-2", "far", 4.4, 19);
+    await told("nozzle", undefined, 0.3, 19);
+    await w.log("service", { station: "lens", what: "seat-opened" }, 19.2);
     await told("mirror-3", undefined, 1, 19);
     await told("mirror-3", "far", 150, 19);
     expect((await view()).fromLog).toEqual([

@@ -1,5 +1,5 @@
 /** Marks on tape that were told to the log before a sitting is begun, as far as they still hold: they need not be made again. */
-import { type AimEntry, type AimPath, type Spot, spotId, spotsOf } from "#core/aim";
+import { type AimEntry, type AimPath, isOfHead, type Spot, spotId, spotsOf } from "#core/aim";
 import { eventsBetween } from "#core/events";
 import { DAY_MS } from "#core/time";
 import type { Gathered } from "../machine/gather";
@@ -23,14 +23,19 @@ export const reachMm = (path: AimPath, station: string): number =>
 
 /** The newest mark at each spot since anything was turned, taken out or changed: `turnedMs` is when screws were turned last. */
 export function tapeMarks(g: Gathered, path: AimPath, turnedMs = 0): TapeMark[] {
-  const moved = g.log.kinds.service.findLast(
-    (e) => MOVES.includes(e.payload.what) && path.elements.some((x) => x.id === e.payload.station),
+  const movedMs = (isPart: (id: string) => boolean) =>
+    g.log.kinds.service.findLast((e) => MOVES.includes(e.payload.what) && isPart(e.payload.station))?.atMs ?? 0;
+  const fromMs = Math.max(
+    g.nowMs - HOLDS_DAYS * DAY_MS,
+    turnedMs,
+    movedMs((id) => path.elements.some((e) => e.id === id)),
   );
-  const fromMs = Math.max(g.nowMs - HOLDS_DAYS * DAY_MS, turnedMs, moved?.atMs ?? 0);
+  const headMs = movedMs((id) => isOfHead(path, id));
   const newest = new Map<string, TapeMark>();
   for (const event of eventsBetween(g.log, ["tape"], fromMs, g.nowMs)) {
     if (event.kind !== "tape" || event.atMs < fromMs) continue;
     const { station, travel, rightMm, upMm } = event.payload;
+    if (station === "nozzle" && event.atMs < headMs) continue;
     const mark = { right: rightMm, up: upMm };
     const spot = spotOf(path, station, travel);
     if (spot === undefined || Math.hypot(rightMm, upMm) > reachMm(path, station)) continue;
