@@ -5,6 +5,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "./index";
+import { planner } from "./plan";
 import { setPrior } from "./prior";
 import { repairPlan } from "./seen";
 
@@ -49,6 +50,42 @@ describe("a repair", () => {
     });
     expect(answer.repair).toBeNull();
     expect(answer.nextChecks.filter((c) => c.helps).map((c) => c.check)).toContain("lens-look");
+  });
+
+  it("that takes a new tube waits for the half minute that would show that there is no air, long as the trace was", () => {
+    const looks = ["mirror-look@3", "mirror-look@1", "mirror-look@2"].map((id) => said(id, "clear"));
+    const answer = trace(model, {
+      usage: { tubeHours: 2700, ratedTubeHours: 3000 },
+      symptom: "power",
+      findings: [
+        { ...said("known-cut", "hangs"), complaint: true },
+        said("onset", "gradual"),
+        said("in-run", "steady"),
+        said("flame", "normal"),
+        said("nozzle-touch", "cool"),
+        said("focus-gauge", "right"),
+        said("power-limit", "usual"),
+        said("water-look", "clear"),
+        said("lens-look", "haze"),
+        said("settings", "usual"),
+        said("bed-level", "level"),
+        ...looks,
+        said("tape-travel@3", "together"),
+        said("material-swap", "same"),
+      ],
+    });
+    expect(answer.repairs[0]?.id).toBe("tube-supplier");
+    expect(answer.repair).toBeNull();
+    expect(answer.nextChecks.filter((c) => c.helps).map((c) => c.check)).toContain("air-feel");
+  });
+
+  it("that takes a new tube stays out of the round of a lens that was seen dirty: its proof comes first", () => {
+    const chances = { fault: model.faults.map(() => 0), decided: new Float64Array(model.repairs.length) };
+    const [tube, lens] = ["tube-supplier", "clean-lens"].map((id) => model.repairs.findIndex((r) => r.id === id)) as [number, number];
+    expect(repairPlan(model, [tube, lens], lens, new Set(["lens-dirty"]), "power", chances, () => false)).toEqual([lens]);
+    const ways = { first: Int16Array.from([lens, tube, -1]), second: Int16Array.from([-1, lens, -1]) };
+    expect(planner(model, ways).firstRound([0.3, 0.7, 0], 1)).toEqual([lens]);
+    expect(planner(model, ways).firstRound([0.02, 0.98, 0], 1).sort()).toEqual([tube, lens].sort());
   });
 
   it("that puts another right on the way stands in the round without it, the first aside: no mirror is cleaned that a spare takes the place of", () => {

@@ -3,7 +3,7 @@ import { BINS, type Candidate, candidateOf, compared } from "./candidates";
 import { type Decisions, entropyBits } from "./decision";
 import { coversOf } from "./mending";
 import { presentOf } from "./past";
-import { type Planner, planner, type Ways, waysOf, weighed } from "./plan";
+import { isDear, type Planner, planner, type Ways, waysOf, weighed } from "./plan";
 import type { Posterior } from "./posterior";
 import type { FaultSets } from "./sets";
 import type { NextCheck, TraceModel } from "./types";
@@ -56,6 +56,11 @@ export function rankChecks(
   const entropyNow = bitsOf(now, kept);
   const straightNow = plansNow().minutes(now, kept);
   const roundNow = roundOf(plansNow(), now, kept);
+  const least = leastFor(
+    plansNow()
+      .firstRound(now, kept)
+      .some((r) => isDear(model.repairs[r]!)),
+  );
   const perBit = (BIT_SHARE * Math.max(0, straightNow - plans.known(now, kept))) / Math.max(LEAST_BITS, entropyNow);
 
   const rest = new Float64Array(W);
@@ -108,7 +113,7 @@ export function rankChecks(
     const plansAfter = candidate.labels.map((label) => plansNow({ check: candidate.check.id, label }));
     const saved = straightNow - minutesAfter(plansAfter, joint, marginal, kept, candidate, tryOf(model, ways, candidate));
     const helps =
-      Math.max(saved, bits * perBit) > Math.max(LEAST_SAVED, candidate.minutes + WORTH_MINUTES) &&
+      Math.max(saved, bits * perBit) > Math.max(least.saved, candidate.minutes + least.beyond) &&
       changesPlan(plansAfter, joint, marginal, kept, roundNow);
     return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes, isFromMemory), joint, marginal };
   });
@@ -230,9 +235,12 @@ function tryOf(model: TraceModel, ways: Ways, { check, labels }: Candidate): Tri
 }
 const NOT_TRIED: Tried = { outcome: -1, ends: () => false };
 
-/** What a check must save besides its own minutes to be worth the interruption, and what any must save, however short it is. */
-export const WORTH_MINUTES = 3;
-export const LEAST_SAVED = 5;
+/**
+ * What any check must save, however short it is, and what it must save beyond its own minutes to be worth the interruption. Before a repair
+ * that is dear where it is wrong hardly anything: what it may be instead is ruled out first, each of it a little.
+ */
+export const leastFor = (isBeforeDear: boolean): { readonly saved: number; readonly beyond: number } =>
+  isBeforeDear ? { saved: 1, beyond: 1 } : { saved: 5, beyond: 3 };
 /**
  * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
  * plan where several do, above all before a repair that is dear where it is wrong.

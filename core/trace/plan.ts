@@ -1,8 +1,8 @@
 /** What going on by repairs takes: rounds of repairs until all that a set needs is mended, and what the first of them holds. */
-import { repairsOf } from "./decision";
+import { repairsOf, SURE } from "./decision";
 import { coversOf } from "./mending";
 import type { Posterior } from "./posterior";
-import type { TraceModel } from "./types";
+import type { RepairSpec, TraceModel } from "./types";
 
 /** Minutes charged when no repair in the list helped: someone has to think again. */
 const LOST_MINUTES = 60;
@@ -12,6 +12,10 @@ const SAFE_MINUTES = 4;
 const BACK_MINUTES = 20;
 /** Repairs rarer than this are no part of a way on. */
 const RARE = 0.004;
+
+/** What costs as much as this where it is not needed is dear: a tube, a supply. It waits until what is cheap is ruled out. */
+const DEAR_MINUTES = 60;
+export const isDear = ({ needlessMinutes }: Pick<RepairSpec, "needlessMinutes">): boolean => needlessMinutes >= DEAR_MINUTES;
 
 /** Minutes that a round takes besides its repairs, with the questions before the next; less where nothing has to be made safe. */
 export const roundMinutes = (model: TraceModel, madeSafe = true): number =>
@@ -84,6 +88,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
   const overhead = roundMinutes(model, false);
   const minutes = Float64Array.from(model.repairs, (r) => r.minutes);
   const needless = Float64Array.from(model.repairs, (r) => r.needlessMinutes);
+  const dear = Uint8Array.from(model.repairs, (r) => Number(isDear(r)));
   const safe = Float64Array.from(model.repairs, (r) => (r.madeSafe ? SAFE_MINUTES : 0));
   const opening = Float64Array.from(model.repairs, (r) => r.openingMinutes);
   const places = [...new Set(model.repairs.map((r) => r.opens))];
@@ -179,8 +184,8 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     isOpen[placeOf[r]!] = 1;
     for (let i = from + 1; i < count; i++) {
       const j = order[i]!;
-      // Worth it when the chance to spare a round outweighs doing it for nothing.
-      if (used[j] === 1) continue;
+      // Worth it when the chance to spare a round outweighs doing it for nothing; what is dear and not sure waits for the proof of the rest.
+      if (used[j] === 1 || (dear[j] === 1 && needed[j]! < SURE * left)) continue;
       const cost = costOf(j) + wasteOf(j, left) + Math.max(0, safe[j]! - made);
       if (missing[j]! * (overhead + safe[j]!) <= cost * did.done) continue;
       // What this one puts right on the way takes no time of its own.

@@ -1,6 +1,6 @@
 /** What a look showed as such, and what goes into the round for it. */
 import { coversOf } from "./mending";
-import { roundMinutes } from "./plan";
+import { isDear, roundMinutes } from "./plan";
 import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";
 
 /** How many times likelier an outcome must be under a fault than on a sound machine to count as that fault seen. */
@@ -72,7 +72,7 @@ export function repairPlan(
   weighed: Weighed,
   barred: (repair: number) => boolean,
 ): number[] {
-  const plan = main === undefined ? [...round] : [main, ...round.filter((r) => r !== main)];
+  const plan = main === undefined ? [...round] : [main, ...round.filter((r) => r !== main && !isDear(model.repairs[r]!))];
   const overhead = roundMinutes(model);
   const covers = coversOf(model);
   const isCovered = (repair: number) => plan.some((p) => covers[p]?.includes(repair));

@@ -3,7 +3,7 @@
  * possible from answers. One knows every fault: what repairs take by themselves.
  */
 import { seededRandom } from "#core/random";
-import { BIT_SHARE, LEAST_BITS, LEAST_MINUTES, LEAST_SAVED, type Planner, planner, SURE, WORTH_MINUTES } from "#core/trace";
+import { BIT_SHARE, isDear, LEAST_BITS, LEAST_MINUTES, leastFor, type Planner, planner, type RepairSpec, SURE } from "#core/trace";
 import { Belief, type Believed, needsOf, type Oracle } from "./oracle";
 import { type Case, LIMIT_MINUTES } from "./world";
 
@@ -140,7 +140,9 @@ function bestCheck(
   const straight = plans.minutes(weights, 1);
   const bits = bitsOf(ways, weights, 1);
   const perBit = (BIT_SHARE * Math.max(0, straight - plans.known(weights, 1))) / Math.max(LEAST_BITS, bits);
-  const round = plans.firstRound(weights, 1).sort().join();
+  const first = plans.firstRound(weights, 1);
+  const least = leastFor(first.some((r) => isDear(c.world.model.repairs[r] as RepairSpec)));
+  const round = first.sort().join();
   let best: { readonly id: string; readonly worth: number } | undefined;
   for (const id of checks) {
     const { minutes: usual, minutesOpened, needsOpen, tries } = c.check(id);
@@ -158,7 +160,7 @@ function bestCheck(
       changes ||= p > RARE && plans.firstRound(row, p).sort().join() !== round;
     });
     const told = Math.max(0, bits - left);
-    if (!changes || Math.max(straight - after, told * perBit) <= Math.max(LEAST_SAVED, minutes + WORTH_MINUTES)) continue;
+    if (!changes || Math.max(straight - after, told * perBit) <= Math.max(least.saved, minutes + least.beyond)) continue;
     const worth = told / (Math.max(minutes, LEAST_MINUTES) + 1);
     if (best === undefined || worth > best.worth) best = { id, worth };
   }

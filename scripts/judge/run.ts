@@ -40,6 +40,7 @@ export interface PolicyRun {
   readonly twoRounds: boolean;
   readonly gaveUp: boolean;
   readonly needless: number;
+  readonly dear: Case["dear"];
 }
 
 const [layout, from, to, particles, every, mistakes, faults] = process.argv.slice(2);
@@ -70,6 +71,7 @@ function judged(c: Case, work: () => void): PolicyRun {
     twoRounds: after[1] ?? after[0] ?? false,
     gaveUp: c.minutes >= LIMIT_MINUTES,
     needless: c.needless.size,
+    dear: c.dear,
   };
 }
 

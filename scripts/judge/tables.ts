@@ -15,7 +15,7 @@ function policyLine(name: string, runs: readonly PolicyRun[]): string {
     runs.map((r) => r.needless),
   )
     .toFixed(1)
-    .padStart(9)}`;
+    .padStart(9)}${`${runs.reduce((n, r) => n + r.dear.inVain, 0)} of ${runs.reduce((n, r) => n + r.dear.done, 0)}`.padStart(14)}`;
 }
 
 /** Stated against found in ten bins of equal count, with Brier's score. */
@@ -32,6 +32,16 @@ function calibration(all: readonly Judged[]): string {
   return `  calibration of the first repair: said ${lines.map((l) => (100 * l.said).toFixed(0)).join(" ")}; found ${lines.map((l) => (100 * l.found).toFixed(0)).join(" ")}; mean error ${(100 * error).toFixed(1)} points (wanted: 4), Brier ${brier.toFixed(3)}`;
 }
 
+/** Minutes of what takes a tube or a supply, long by itself and asked about longest, and of all else. */
+function byDearness(all: readonly Judged[]): string {
+  const isDear = (j: Judged) => j.mains.some((id) => /^(tube|supply)-|^window-damaged/.test(id));
+  const words = (js: readonly Judged[]) => {
+    const [own, known] = (["own", "known"] as const).map((p) => js.map((j) => j.policies[p].minutes)) as [number[], number[]];
+    return `${js.length} machines ${mean(own).toFixed(0)} minutes, p90 ${quantile(own, 0.9).toFixed(0)} (who knows every fault ${mean(known).toFixed(0)}, p90 ${quantile(known, 0.9).toFixed(0)})`;
+  };
+  return `  where it is the tube or the supply: ${words(all.filter(isDear))}; where not: ${words(all.filter((j) => !isDear(j)))}`;
+}
+
 const spent = (js: readonly Judged[], on: keyof Judged["spent"]) => mean(js.map((j) => j.spent[on])).toFixed(0);
 
 export function tables(all: readonly Judged[]): string {
@@ -39,7 +49,7 @@ export function tables(all: readonly Judged[]): string {
   for (const layout of [...new Set(all.map((j) => j.layout)), "all"]) {
     const some = layout === "all" ? all : all.filter((j) => j.layout === layout);
     out.push(
-      `\n${layout}: ${some.length} machines${" ".repeat(Math.max(1, 14 - layout.length))}   first  1 round 2 rounds minutes  median    p90  given up  needless`,
+      `\n${layout}: ${some.length} machines${" ".repeat(Math.max(1, 14 - layout.length))}   first  1 round 2 rounds minutes  median    p90  given up  needless  dear in vain`,
     );
     for (const p of ["head", "walk", "own", "known"] as const)
       out.push(
@@ -92,6 +102,7 @@ export function tables(all: readonly Judged[]): string {
         firsts.map((f) => f.asked),
         0.5,
       )}, mean ${mean(firsts.map((f) => f.asked)).toFixed(1)} (wanted: 6); repairs in the first round ${mean(firsts.map((f) => f.plan.length)).toFixed(1)}; same repair named again ${some.reduce((s, j) => s + j.again, 0)}; a free question after a timed one ${percent(some.filter((j) => j.freeAfterTimed).length, some.length)}; watts asked without a meter ${some.reduce((s, j) => s + j.wattsAsked, 0)}`,
+      byDearness(some),
       calibration(some),
     );
   }

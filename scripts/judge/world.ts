@@ -17,7 +17,16 @@ import {
   type TroubleSpec,
 } from "#core/practice";
 import { type Random, seededRandom } from "#core/random";
-import { type CheckSpec, coversOf, expandModel, isMendedBy, type RepairSpec, type TraceFinding, type TraceModel } from "#core/trace";
+import {
+  type CheckSpec,
+  coversOf,
+  expandModel,
+  isDear,
+  isMendedBy,
+  type RepairSpec,
+  type TraceFinding,
+  type TraceModel,
+} from "#core/trace";
 
 export const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
 export type LayoutId = (typeof LAYOUTS)[number];
@@ -79,6 +88,8 @@ export class Case {
   opened: string[] = [];
   /** Stations opened in vain. */
   readonly needless = new Set<string>();
+  /** Dear repairs that were done, a tube or a supply, and those of them of a part that was sound. */
+  readonly dear = { done: 0, inVain: 0 };
   machine: TroubledMachine;
   readonly mains: ReadonlySet<string>;
   /** Repairs that would mend a main fault. */
@@ -212,6 +223,10 @@ export class Case {
     }
     this.story.push(`[${done.join(" ")}]`);
     const asFound = this.gradesOf(done);
+    for (const id of done.filter((r) => isDear(this.repair(r)))) {
+      this.dear.done += 1;
+      if (!this.machine.faults.some((f) => this.truth.get(f.id) === id)) this.dear.inVain += 1;
+    }
     const asClear = asFound.filter((f) => alone.some((id) => this.isLook(f, id)));
     this.apply(done, alone);
     this.opened = [];
