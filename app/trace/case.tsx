@@ -81,14 +81,14 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                 />
               ) : null}
               {view.repair ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
-              {isStuck ? (
-                <p>
-                  No question is left that would tell more. {view.straight ? "Try what is likeliest, tell" : "Tell"} something else, or ask
-                  somebody who knows the machine.
-                </p>
-              ) : null}
+              {isStuck ? <Stuck loaded={loaded} /> : null}
               <Declined loaded={loaded} />
-              <OtherWays loaded={loaded} failed={actionData} alsoKey={keyAfter(actionData, loaded.keys.also)} isStuck={isStuck} />
+              <OtherWays
+                loaded={loaded}
+                failed={actionData}
+                alsoKey={keyAfter(actionData, loaded.keys.also)}
+                isOpen={isStuck && !view.isWear}
+              />
             </>
           )}
           <Answered loaded={loaded} />
@@ -249,20 +249,39 @@ function Declined({ loaded }: { loaded: Loaded }) {
 }
 
 /** Another check, another repair, or the end without a proof. */
+/** Nothing is left to be asked: where it is but wear, what takes it off; else whoever knows more. */
+function Stuck({ loaded: { slug, view } }: { loaded: Loaded }) {
+  if (view.isWear)
+    return (
+      <div className="row">
+        <LinkButton to={`/${slug}/today`} variant="solid" color="primary">
+          See what is due
+        </LinkButton>
+        <LinkButton to={`/${slug}/log?kind=ladder`}>Cut a ladder, then enter it</LinkButton>
+      </div>
+    );
+  return (
+    <p>
+      No question is left that would tell more. {view.straight ? "Try what is likeliest, tell" : "Tell"} something else, or ask somebody who
+      knows the machine.
+    </p>
+  );
+}
+
 function OtherWays({
   loaded,
   failed,
   alsoKey,
-  isStuck,
+  isOpen,
 }: {
   loaded: Loaded;
   failed: Partial<FormState> | undefined;
   alsoKey: string;
-  isStuck: boolean;
+  isOpen: boolean;
 }) {
   const { view } = loaded;
   return (
-    <More key={String(isStuck)} label="Another check, another repair, or close" open={isStuck || failed?.errors?.why !== undefined}>
+    <More key={String(isOpen)} label="Another check, another repair, or close" open={isOpen || failed?.errors?.why !== undefined}>
       <div className="stack">
         <Form method="get" className="row top">
           <Fields>

@@ -194,12 +194,12 @@ function roundOver(
 }
 
 /**
- * The test to make again where something was mended: the shortest of those that failed before and were not made since. Whether anything is
- * wrong still comes before what it may be. Undefined where one failed since, where a ladder says how much light there is, or where none can
- * be made.
+ * The test to make again where something was mended: the shortest of those that failed when they were made last, before it. Whether anything is
+ * wrong still comes before what it may be. Undefined where one failed since, or any cut no harder than the usual one, where a ladder says how
+ * much light there is, or where none can be made.
  */
 function proofDue(
-  { checks }: TraceModel,
+  { checks, usualNeedLn }: TraceModel,
   before: readonly TraceBefore[],
   findings: readonly TraceFinding[],
   done: ReadonlySet<string>,
@@ -207,10 +207,12 @@ function proofDue(
   const specOf = (f: TraceFinding) => checks.find((c) => c.id === f.check);
   const isLadder = (f: TraceFinding) => specOf(f)?.measures?.kind === "ladder";
   const isOdd = (f: TraceFinding) => isLadder(f) || specOf(f)?.outcomes[0] !== f.outcome;
-  const told = before.flatMap((b) => b.findings);
   const isTest = (f: TraceFinding) => isLadder(f) || specOf(f)?.measures?.kind === "cut" || f.complaint === true;
-  const failed = told.flatMap((f) => (isTest(f) && isOdd(f) && specOf(f)?.speaksOf !== "history" ? (specOf(f) ?? []) : []));
-  if (findings.some((f) => isLadder(f) || (isOdd(f) && failed.some((c) => c.id === f.check)))) return undefined;
+  const told = before.flatMap((b) => b.findings).filter((f) => isTest(f) && specOf(f)?.speaksOf !== "history");
+  const newest = [...new Map(told.map((f) => [f.check, f])).values()];
+  const failed = newest.flatMap((f) => (isOdd(f) ? (specOf(f) ?? []) : []));
+  const isUsualCut = (f: TraceFinding) => specOf(f)?.measures?.kind === "cut" && (f.neededLnRatio ?? usualNeedLn) <= usualNeedLn;
+  if (findings.some((f) => isLadder(f) || (isOdd(f) && (isUsualCut(f) || failed.some((c) => c.id === f.check))))) return undefined;
   const due = failed.filter((c) => !done.has(c.id)).sort((a, b) => a.minutes - b.minutes);
   return due[0]?.id;
 }

@@ -65,6 +65,13 @@ describe("after a repair that did not bring it back", () => {
       { check: "ladder", value: 0.8 },
     ])
       expect(ask({ findings: [...still, again] }).stop.reason).not.toBe("proof");
+    // Where a ladder was low, a cut that fails since says as much; one that was harder than the usual one, or that passed once more, does not.
+    const low = { ...mended, before: [{ repairs: ["clean-lens"], findings: [{ check: "ladder", value: 0.8 }] }] };
+    const reasonWith = (more: TraceFinding[]) => trace(model, { ...low, findings: more }).stop.reason;
+    const cut = { check: "known-cut", outcome: "hangs" };
+    expect([[], [cut], [{ ...cut, neededLnRatio: model.usualNeedLn + 0.2 }]].map(reasonWith)).toEqual(["proof", "check", "proof"]);
+    const passed = { repairs: ["clean-mirror@2"], findings: [{ check: "known-cut", outcome: "through" }] };
+    expect(ask({ before: [...mended.before, passed], mended: ["clean-lens", "clean-mirror@2"] }).stop.reason).not.toBe("proof");
   });
 
   it("what most likely did not take is looked at before anything else is done, and done again once it shows", () => {

@@ -136,7 +136,8 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
         missing: "Nothing can be said of this leg before it.",
         "after-turn": "One screw was turned: this mark tells what it did.",
         unsure: "The marks so far lie too near the line to tell. One more decides.",
-        opened: "A part that the beam passes on its way there was out since its mark was made, so that mark no longer holds: once more on fresh tape.",
+        opened:
+          "A part that the beam passes on its way there was out since its mark was made, so that mark no longer holds: once more on fresh tape.",
         "last-look": "Made before the last turn: once more on fresh tape, then this leg is done.",
       }[next.why];
     case "turn":

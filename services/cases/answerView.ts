@@ -46,9 +46,16 @@ export async function answerView(
     lead: tried
       ? `It was this, as far as one test can tell: ${tried.says}.`
       : due
-        ? `${due} Should it fail still: ${lowerFirst(headline(g, answer, relevant))}`
+        ? [
+            due,
+            isWear(answer, relevant) || isSound(answer, relevant)
+              ? ""
+              : `Should it fail still: ${lowerFirst(headline(g, answer, relevant))}`,
+          ]
+            .filter(Boolean)
+            .join(" ")
         : isWear(answer, relevant)
-          ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, come back with a ladder."
+          ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, a ladder says how much is missing."
           : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, input.mended ?? [])].filter(Boolean).join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
@@ -93,6 +100,8 @@ export async function answerView(
     next: nextChecksOf(g, answer, seenBad),
     /** Something was mended, and the first check is the test that failed; reports of before have none. */
     isProofDue: due !== undefined && tried === undefined,
+    /** Nothing is to be repaired or asked: what is due is done, and measured. Reports of before have none. */
+    isWear: isWear(answer, relevant) as boolean | undefined,
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
       .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
