@@ -60,6 +60,25 @@ describe("counters", () => {
     expect(kept.tubeHours).toBeCloseTo(907, 9);
   });
 
+  it("start a new count with a tube that was logged as fitted, though the counter runs on, and leave its old one as it was", () => {
+    const fitted = (day: number): MachineEvent => ({
+      ...cleaned(day, "tube"),
+      kind: "service",
+      payload: { station: "tube", what: "replaced" },
+    });
+    const u = usage([hours(0, 2900), hours(1, 2905), fitted(2), hours(3, 2908)], 3);
+    expect([u.tubeHours, u.tubeHoursAt(DAY)]).toEqual([expect.closeTo(1.5, 6), expect.closeTo(2905, 6)]);
+    expect([u.tubeHoursBetween(0, DAY), u.tubeHoursBetween(0, 3 * DAY), u.tubeHoursBetween(DAY, 0)]).toEqual([
+      expect.closeTo(5, 6),
+      expect.closeTo(1.5, 6),
+      expect.closeTo(-5, 6),
+    ]);
+    // Where the counter was read with it, that says how old it is.
+    const told = usage([hours(0, 2900), hours(2, 300, { because: "tube-changed" }), fitted(2.2), hours(3, 304)], 3);
+    expect(told.tubeHours).toBeCloseTo(304, 6);
+    expect(usage([fitted(1), job(2, 1, 60)], 2).tubeHours).toBeCloseTo(1, 6);
+  });
+
   it("call out hours that run backwards without a reason, and count no firing for them", () => {
     const back = hours(1, 40) as EventOf<"hours">;
     expect(usage([hours(0, 50), back], 1).stepOf(back)).toMatchObject({ hours: 0, unexplained: true });

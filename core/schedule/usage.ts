@@ -1,6 +1,7 @@
 import { type EventLog, type EventOf, firstAt, logUpTo } from "#core/events";
 import { DAY_MS, MINUTE_MS } from "#core/time";
 import { Column, type ColumnWriter } from "./column";
+import { lastReplacedMs } from "./services";
 
 /** Smoke that an hour of a material makes, in ply-hours: on optics, at the nozzle, and in the pre-filter, where powder counts double. */
 export interface SmokeFactor {
@@ -28,10 +29,12 @@ export interface Usage {
   readonly firingHours: (fromMs: number, toMs: number) => number;
   /** Ply-hours between two times (ms), >= 0. */
   readonly smokeDose: (fromMs: number, toMs: number, part?: SmokePart) => number;
-  /** Hours on the tube now fitted, undefined while the counter was never read. */
+  /** Hours on the tube now fitted, undefined while the counter was never read and no tube was logged as new. */
   readonly tubeHours: number | undefined;
-  /** Hours on that tube at a past time. */
+  /** Hours on the tube that was fitted at a time. */
   readonly tubeHoursAt: (atMs: number) => number | undefined;
+  /** Hours that the tube fitted at `toMs` ran since `fromMs`, or since it was fitted; negative where `toMs` is the earlier. */
+  readonly tubeHoursBetween: (fromMs: number, toMs: number) => number;
   readonly lastCounter: { readonly counterHours: number; readonly atMs: number; readonly eventId: number } | undefined;
   /** What a counter reading added; undefined for one of another log. */
   readonly stepOf: (reading: EventOf<"hours">) => CounterStep | undefined;
@@ -241,17 +244,42 @@ function usageOf(table: UsageTable, nowMs: number): Usage {
     toMs <= fromMs ? 0 : Math.max(0, totalAt(table, count, toMs) - totalAt(table, count, fromMs));
   const firingHours = (fromMs: number, toMs: number) => between("hours", fromMs, toMs);
   const last = readings.at(-1);
-  const began = last && readings.at(table.tubeSince.at(readings.length - 1));
-  const tubeHoursAt = (atMs: number) => began && began.payload.counterHours + firingHours(began.atMs, atMs);
+  const tubeHoursAt = (atMs: number) => {
+    const fitted = tubeFittedAt(table, atMs);
+    return fitted && fitted.hours + firingHours(fitted.fromMs, atMs);
+  };
+  const tubeHoursBetween = (fromMs: number, toMs: number): number => {
+    if (toMs < fromMs) return -tubeHoursBetween(toMs, fromMs);
+    const fitted = tubeFittedAt(table, toMs);
+    return fitted ? firingHours(Math.max(fromMs, fitted.fromMs), toMs) : 0;
+  };
   return {
     firingHours,
     smokeDose: (fromMs, toMs, part = "optics") => between(part, fromMs, toMs),
     tubeHours: tubeHoursAt(nowMs),
     tubeHoursAt,
+    tubeHoursBetween,
     lastCounter: last && { counterHours: last.payload.counterHours, atMs: last.atMs, eventId: last.id },
     stepOf: (event) => stepOf(table, event),
     hoursPerDay: firingHours(nowMs - PACE_DAYS * DAY_MS, nowMs) / PACE_DAYS,
   };
+}
+
+/**
+ * Since when the tube of a time is counted, and from how many hours: since the counter was first read, or read with a new tube, or since a
+ * tube was logged as fitted. A reading that was told with the new tube, on the day it was fitted, says its hours; else it begins at none.
+ */
+function tubeFittedAt(
+  { log, readingTimes, tubeSince }: UsageTable,
+  atMs: number,
+): { readonly fromMs: number; readonly hours: number } | undefined {
+  const readings = log.kinds.hours;
+  const read = Math.max(1, readingTimes.countUpTo(atMs));
+  const began = readings.length === 0 ? undefined : readings.at(tubeSince.at(read - 1));
+  const fittedMs = lastReplacedMs(log, "tube", atMs);
+  const isTold = began?.payload.because === "tube-changed" && fittedMs !== undefined && fittedMs - began.atMs < DAY_MS;
+  if (fittedMs !== undefined && !isTold && (began === undefined || fittedMs > began.atMs)) return { fromMs: fittedMs, hours: 0 };
+  return began && { fromMs: began.atMs, hours: began.payload.counterHours };
 }
 
 /** What a counter reading added; undefined for one that is not in the table. */

@@ -114,7 +114,7 @@ export function rankChecks(
     const saved = straightNow - minutesAfter(plansAfter, joint, marginal, kept, candidate, tryOf(model, ways, candidate));
     const helps =
       Math.max(saved, bits * perBit) > Math.max(least.saved, candidate.minutes + least.beyond) &&
-      changesPlan(plansAfter, joint, marginal, kept, roundNow);
+      changesPlan(plansAfter, joint, marginal, kept, roundNow, least.chance);
     return { candidate, bits, helps, saved, worth: worthOf(bits, candidate.minutes, isFromMemory), joint, marginal };
   });
   // Before it is said that nothing known explains it, all that would tell something is asked.
@@ -187,12 +187,27 @@ const roundOf = (plans: Planner, weights: ArrayLike<number>, total: number): str
 
 /** Answers rarer than this are left out of the minutes that are expected. */
 const NEVER = 1e-6;
-/** Answers rarer than this change no plan. */
-const RARE = 0.01;
+/** An answer rarer than this is not looked at. */
+const RARE = 0.0005;
 
-/** Whether any answer would lead to another round than the one that would be begun now. */
-const changesPlan = (plans: readonly Planner[], joint: Float64Array, marginal: Float64Array, kept: number, now: string): boolean =>
-  plans.some((p, j) => marginal[j]! / kept > RARE && roundOf(p, joint.subarray(j * p.ways, (j + 1) * p.ways), marginal[j]!) !== now);
+/** Whether answers as likely as `least` together would lead to another round than the one that would be begun now. */
+function changesPlan(
+  plans: readonly Planner[],
+  joint: Float64Array,
+  marginal: Float64Array,
+  kept: number,
+  now: string,
+  least: number,
+): boolean {
+  let mass = 0;
+  for (const [j, p] of plans.entries()) {
+    const m = marginal[j]!;
+    if (m <= RARE * kept || roundOf(p, joint.subarray(j * p.ways, (j + 1) * p.ways), m) === now) continue;
+    mass += m / kept;
+    if (mass > least) return true;
+  }
+  return false;
+}
 
 /** Expected minutes of the repairs once the answer is known; what was opened for it is open for them, what it tried is done. */
 function minutesAfter(
@@ -236,11 +251,12 @@ function tryOf(model: TraceModel, ways: Ways, { check, labels }: Candidate): Tri
 const NOT_TRIED: Tried = { outcome: -1, ends: () => false };
 
 /**
- * What any check must save, however short it is, and what it must save beyond its own minutes to be worth the interruption. Before a repair
- * that is dear where it is wrong hardly anything: what it may be instead is ruled out first, each of it a little.
+ * What any check must save, however short it is, what it must save beyond its own minutes to be worth the interruption, and how likely its
+ * answers must change what is done. Before a repair that is dear where it is wrong hardly anything: what it may be instead is ruled out
+ * first, each of it a little.
  */
-export const leastFor = (isBeforeDear: boolean): { readonly saved: number; readonly beyond: number } =>
-  isBeforeDear ? { saved: 1, beyond: 1 } : { saved: 5, beyond: 3 };
+export const leastFor = (isBeforeDear: boolean): { readonly saved: number; readonly beyond: number; readonly chance: number } =>
+  isBeforeDear ? { saved: 1, beyond: 1, chance: 0.003 } : { saved: 5, beyond: 3, chance: 0.01 };
 /**
  * What a bit is worth: this share of what knowing everything would save, for each bit that is missing. One answer alone often changes no
  * plan where several do, above all before a repair that is dear where it is wrong.

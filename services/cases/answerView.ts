@@ -1,5 +1,5 @@
 /** View model of a case: the engine's answer turned into sentences, bars and cards. */
-import type { TraceAnswer } from "#core/trace";
+import { isDear, type TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
@@ -334,6 +334,8 @@ function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): stri
     case "sure":
       return `It is the right one with ${chance(p)}.`;
     case "idle":
+      if (g.trade.model.repairs.some((r) => r.id === answer.repair && isDear(r)))
+        return `It is the right one with ${chance(p)}, and dear where it is not: nothing short is left to ask that would tell much.`;
       return `It is the right one with ${chance(p)}: no question that is left would save more time than it takes.`;
     default:
       return `It is the right one with ${chance(p)}.`;

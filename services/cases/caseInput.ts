@@ -286,7 +286,7 @@ const TUBE_SD = 0.015;
 function fittedWear(g: Gathered): TraceUsage["fitted"] {
   const { condition, baseline } = g;
   if (!condition || !baseline) return undefined;
-  const hours = Math.max(0, (g.usage.tubeHoursAt(g.nowMs) ?? 0) - (g.usage.tubeHoursAt(baseline.atMs) ?? 0));
+  const hours = Math.max(0, g.usage.tubeHoursBetween(baseline.atMs, g.nowMs));
   const ageing = ageingOf(condition.fit);
   // No finer than it matters: every record would make another question of the same one.
   const plain = ({ mean, sd }: { mean: number; sd: number }, digits: number) => ({

@@ -1,5 +1,5 @@
 /** The checks that a case asks next: the card, its minutes, and what each answer would lead to. */
-import type { TraceAnswer } from "#core/trace";
+import { isDear, SURE, type TraceAnswer } from "#core/trace";
 import type { Gathered } from "../machine/gather";
 import { number } from "../words";
 import { checkText, repairName } from "./words";
@@ -37,9 +37,15 @@ function outcomeLabel(g: Gathered, check: string, outcome: string): string {
   return (outcomes.length === 0 ? NUMBER_WORDS[outcome] : outcomes.find((o) => o.id === outcome)?.label) ?? outcome;
 }
 
-/** What would be done after an answer: a round's repairs, with what was seen bad; nothing where the answer is the repair and its proof. */
-function afterwards(g: Gathered, check: string, { outcome, plan }: Meaning, seenBad: readonly string[]): string {
+/**
+ * What would be done after an answer: a round's repairs, with what was seen bad; nothing where the answer is the repair and its proof. Before
+ * what is dear and not sure more would be asked.
+ */
+function afterwards(g: Gathered, check: string, { outcome, plan, faultProbability }: Meaning, seenBad: readonly string[]): string {
   const tries = g.trade.model.checks.find((c) => c.id === check)?.tries;
   if (tries?.outcome === outcome) return `${lowerFirst(repairName(g.trade, tries.repair))}: done, and proven`;
-  return plan.length === 0 ? "" : [...new Set([...plan, ...seenBad])].map((r) => lowerFirst(repairName(g.trade, r))).join(", ");
+  if (plan.length === 0) return "";
+  const repairs = [...new Set([...plan, ...seenBad])].map((r) => lowerFirst(repairName(g.trade, r))).join(", ");
+  const dear = g.trade.model.repairs.some((r) => plan.includes(r.id) && isDear(r));
+  return dear && faultProbability < SURE ? `ask on, then perhaps ${repairs}` : repairs;
 }

@@ -40,10 +40,7 @@ function foulingAtRecord(e: Evidence, record: MachineEvent): readonly number[] {
 }
 
 const less = (a: readonly number[], b: readonly number[]) => a.map((v, i) => v - (b[i] ?? 0));
-const hoursBetween = (e: Evidence, fromMs: number, toMs: number) => {
-  const from = e.usage.tubeHoursAt(fromMs) ?? 0;
-  return Math.max(0, (e.usage.tubeHoursAt(toMs) ?? from) - from);
-};
+const hoursBetween = (e: Evidence, fromMs: number, toMs: number) => Math.max(0, e.usage.tubeHoursBetween(fromMs, toMs));
 const isFaulty = (e: Evidence, atMs: number) => e.faulty.some((f) => atMs >= f.fromMs && atMs < f.toMs);
 
 /** Span of the log an estimate is made from: after its baseline, up to a time; and when the machine was last served. */

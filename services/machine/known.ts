@@ -43,7 +43,7 @@ export function cutBase(
 export function wornBy(g: Pick<Gathered, "log" | "baseline" | "condition" | "trade" | "usage">, atMs: number): number {
   const { baseline, condition } = g;
   if (!baseline || !condition || atMs === baseline.atMs) return 0;
-  const hours = (g.usage.tubeHoursAt(atMs) ?? 0) - (g.usage.tubeHoursAt(baseline.atMs) ?? 0);
+  const hours = g.usage.tubeHoursBetween(baseline.atMs, atMs);
   const then = foulingAt(g, baseline.atMs);
   return lossAt(condition.fit, { hours, fouling: foulingAt(g, atMs).map((f, i) => f - (then[i] ?? 0)) }).mean;
 }

@@ -29,7 +29,6 @@ const MOST = 150;
 
 export async function powerSeries(services: Services, g: Gathered, fromMs: number): Promise<PowerSeries> {
   const base = g.baseline;
-  const baseHours = base ? (g.usage.tubeHoursAt(base.atMs) ?? 0) : 0;
   const points: PowerPoint[] = [];
   for (let i = g.ladders.length - 1; i >= 0 && points.length < MOST; i--) {
     const { event, effective, material } = g.ladders.at(i) as LadderReading;
@@ -50,7 +49,7 @@ export async function powerSeries(services: Services, g: Gathered, fromMs: numbe
   const [first, last] = [points[0], points.at(-1)];
   return {
     points,
-    tubeAlone: points.map((p) => 100 * tubeAlone(g.condition?.ageingPerHour ?? 0, (g.usage.tubeHoursAt(p.atMs) ?? baseHours) - baseHours)),
+    tubeAlone: points.map((p) => 100 * tubeAlone(g.condition?.ageingPerHour ?? 0, base ? g.usage.tubeHoursBetween(base.atMs, p.atMs) : 0)),
     rounds: first && last ? await roundTimes(services.store, g.machine.id, points.length < MOST ? fromMs : first.atMs, last.atMs) : [],
   };
 }

@@ -42,7 +42,7 @@ export async function outlookView(services: Services, g: Gathered) {
   const lenses = lensLives(g).map((l) => ({ ...l, since: l.isFirst ? "since the log begins" : dayjs(l.atMs).format("D MMM YYYY") }));
   const bed = bedView(g);
   if (!condition || !baseline) return { slug: g.machine.slug, ready: undefined, costs, lenses, bed };
-  const hours = Math.max(0, (g.usage.tubeHoursAt(g.nowMs) ?? 0) - (g.usage.tubeHoursAt(baseline.atMs) ?? 0));
+  const hours = Math.max(0, g.usage.tubeHoursBetween(baseline.atMs, g.nowMs));
   const tube = tubeView(g, hours);
   const pace = paceOf(g);
   const now = standingOf(g, condition, baseline.atMs, hours);
