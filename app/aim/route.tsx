@@ -7,6 +7,7 @@ import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
+import { counted } from "../ui/counted";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { Notice } from "../ui/Notice";
@@ -62,7 +63,7 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
                   <Link to={`/${loaded.slug}/trace/${loaded.openCase.id}`}>case {loaded.openCase.number}</Link>
                 </>
               ) : null}{" "}
-              · {open.entries} {open.entries === 1 ? "entry" : "entries"}
+              · {counted(open.entries, "entry", "entries")}
             </p>
             <h1 className="verdict">{loaded.stop ? "No mark is made now." : open.headline}</h1>
             {open.lead && !loaded.stop ? <p className="lead">{open.lead}</p> : null}

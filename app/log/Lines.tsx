@@ -1,6 +1,7 @@
 /** The log read back: a line each, newest first, with what can still be corrected. */
 import { Empty, Input, Select, Table } from "antd";
 import { Link, useNavigate } from "react-router";
+import { counted } from "../ui/counted";
 import { LinkButton } from "../ui/LinkButton";
 import type { Route } from "./+types/route";
 
@@ -17,7 +18,7 @@ export function Lines({ data, kind }: { data: Loaded; kind: string }) {
   return (
     <section className="stack">
       <h2 className="card-title">
-        {isNarrowed ? "Of the log" : "The log so far"}: {data.total} {data.total === 1 ? "entry" : "entries"}
+        {isNarrowed ? "Of the log" : "The log so far"}: {counted(data.total, "entry", "entries")}
         {isNarrowed ? " in all" : ""}
       </h2>
       <search className="fields">

@@ -4,6 +4,7 @@ import { GRADES } from "#core/beam";
 import type { roundView } from "#services/rounds/roundView";
 import { BadAction } from "../ui/BadAction";
 import { Block } from "../ui/Block";
+import { counted } from "../ui/counted";
 import { GradeShape } from "../ui/GradeMark";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
@@ -42,9 +43,9 @@ export function Summary({
         <div>
           <p className="soft">
             {title} · {summary.day}
-            {summary.minutes ? ` · ${summary.minutes} minutes` : ""}
+            {summary.minutes ? ` · ${counted(summary.minutes, "minute")}` : ""}
             {summary.by.length > 0 ? ` · ${summary.by.join(", ")}` : ""}
-            {summary.services > 0 ? ` · ${summary.services} services logged` : ""}
+            {summary.services > 0 ? ` · ${counted(summary.services, "service")} logged` : ""}
           </p>
           <h1 className="verdict">{headline}</h1>
           {summary.gain ? (

@@ -3,6 +3,7 @@ import { Button, Descriptions } from "antd";
 import { useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { Block } from "../ui/Block";
+import { counted } from "../ui/counted";
 import { Drawing } from "../ui/Drawing";
 import { NumberField } from "../ui/form/NumberField";
 import { RequestKey, Submit } from "../ui/form/Posted";
@@ -82,7 +83,7 @@ function declineWords({ id, minutes }: Card): string {
 
 function minutesWords(minutes: string): string {
   if (minutes === "0") return "no time at all";
-  return `${minutes} ${minutes === "1" ? "minute" : "minutes"}`;
+  return counted(minutes, "minute");
 }
 
 /** What can be answered: one of a few, or a number. */

@@ -9,6 +9,7 @@ import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
 import { Block } from "../ui/Block";
+import { counted } from "../ui/counted";
 import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState } from "../ui/form/state";
@@ -115,8 +116,7 @@ function Head({ loaded }: { loaded: Loaded }) {
     <div>
       <div className="soft row">
         <span>
-          Case {loaded.number}, {loaded.machine} · {loaded.title.toLowerCase()}, since {loaded.since} · {view.answered}{" "}
-          {view.answered === 1 ? "answer" : "answers"}
+          Case {loaded.number}, {loaded.machine} · {loaded.title.toLowerCase()}, since {loaded.since} · {counted(view.answered, "answer")}
         </span>
         {view.lastAnswerId !== undefined && !closed ? (
           <TakeBack findingId={view.lastAnswerId} disabled={busy}>

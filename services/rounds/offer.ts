@@ -71,7 +71,7 @@ export function offerOf(g: Gathered): Offer {
     proof: plan.steps.at(-1)?.id === "piece" ? "first cut" : "speed ladder",
     anyDue,
     urged: anyDue || bad.length > 0,
-    neverGraded: g.log.kinds.grade.length === 0,
+    neverGraded: g.log.kinds.grade.length === 0 && g.grades.size === 0,
     parts,
     lines,
   };
