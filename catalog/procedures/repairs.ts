@@ -7,6 +7,18 @@ const QUALIFIED = "This one is not for owners: the maker's manual, local codes a
 const ZNSE = "Gloves on. Zinc selenide is toxic if chipped or swallowed; edges only.";
 const BEAM = "Invisible beam: lid closed for every pulse, panels on, interlock working, goggles rated for 10.6 µm, nobody's hands inside.";
 
+/** What others do is done when they have done it, not when they were asked: till then nothing is new, and what is broken is broken. */
+const doneByOthers = (done: string): NonNullable<StepSpec["seen"]> => [
+  { id: "done", label: done },
+  {
+    id: "asked",
+    label: "asked, nothing changed yet",
+    served: false,
+    leads:
+      "Nothing is mended yet: let this round wait, or end it without a proof. What they measured goes into the case as an answer: the current, the tube's mark, watts.",
+  },
+];
+
 const one = (
   id: RepairId,
   name: string,
@@ -29,18 +41,22 @@ const lensRepair = (id: RepairId, work?: Omit<StepSpec, "id">): ProcedureSpec =>
 
 export const repairSpecs: readonly ProcedureSpec[] = [
   one("tube-supplier", "Tube", "running", "tube", {
+    kind: "choice",
     minutes: 45,
     title: "Ask the tube's supplier.",
     text: "Give them the hours, the current at your usual power, the watts and this case. A tube swap is for someone trained; note the hours when it is done, and cut a new baseline ladder.",
     caution: QUALIFIED,
     service: "replaced",
+    seen: doneByOthers("a new tube is in"),
   }),
   one("supply-qualified", "Tube supply", "running", "supply", {
+    kind: "choice",
     minutes: 60,
     title: "Have the supply looked at.",
     text: "Low current at full setting is the electrical side. Call a qualified person, and give them the current you read from the machine's own meter.",
     caution: `High voltage kills. ${QUALIFIED}`,
     service: "adjusted",
+    seen: doneByOthers("they have put it right"),
   }),
   one("bleed-coolant", "Coolant", "running", "coolant", {
     minutes: 8,

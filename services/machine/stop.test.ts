@@ -28,7 +28,7 @@ async function inRound(parts: readonly string[]) {
   };
   const { steps } = planOfRound((await w.look()).trade, await round());
   let n = 0;
-  const answer = (stepId: string, said: { grade?: Grade }) =>
+  const answer = (stepId: string, said: { grade?: Grade; choice?: string }) =>
     saveAnswers(w.store, id, [{ stepId, answer: { done: true, atMs: w.nowMs, ...said }, requestKey: `a${++n}` }], w.nowMs);
   return { w, id, round, steps, answer };
 }
@@ -98,7 +98,12 @@ describe("what speaks against firing", () => {
       w.day(4);
       if (how === "service") await w.log("service", { station: "tube", what: "replaced" });
       else if (how === "counter") await w.log("hours", { counterHours: 0, because: "tube-changed" });
-      else await answer("tube-supplier.do", {});
+      else {
+        // Who has only asked for it has none.
+        await answer("tube-supplier.do", { choice: "asked" });
+        expect(brokenOf(await w.look())?.station).toBe("window");
+        await answer("tube-supplier.do", { choice: "done" });
+      }
       expect(brokenOf(await w.look())).toBeUndefined();
     }
   });
