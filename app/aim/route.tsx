@@ -12,6 +12,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { Notice } from "../ui/Notice";
 import { keyAfter, sendKept } from "../ui/sending";
+import { unbroken } from "../ui/unbroken";
 import type { Route } from "./+types/route";
 import { Begin } from "./Begin";
 import { Leave, OtherMoves } from "./OtherMoves";
@@ -65,8 +66,8 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
               ) : null}{" "}
               · {counted(open.entries, "entry", "entries")}
             </p>
-            <h1 className="verdict">{loaded.stop ? "No mark is made now." : open.headline}</h1>
-            {open.lead && !loaded.stop ? <p className="lead">{open.lead}</p> : null}
+            <h1 className="verdict">{loaded.stop ? "No mark is made now." : unbroken(open.headline)}</h1>
+            {open.lead && !loaded.stop ? <p className="lead">{unbroken(open.lead)}</p> : null}
           </div>
           {loaded.stop ? (
             <StopCard loaded={loaded} stop={loaded.stop} />

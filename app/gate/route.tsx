@@ -13,6 +13,7 @@ import { Fields } from "../ui/form/state";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
+import { unbroken } from "../ui/unbroken";
 import type { Route } from "./+types/route";
 
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) =>
@@ -28,7 +29,7 @@ export default function Gate({ loaderData: d }: Route.ComponentProps) {
       <MachineRail />
       <main className="page stack loose">
         <div>
-          <h1 className="verdict">{d.stop ? `Not now: ${d.stop.what}.` : (d.answer?.headline ?? "Will it cut through?")}</h1>
+          <h1 className="verdict">{d.stop ? `Not now: ${d.stop.what}.` : unbroken(d.answer?.headline ?? "Will it cut through?")}</h1>
           <p className="lead">
             {(d.stop ? `${d.stop.until} Then ask again.` : d.answer?.lead) ??
               "Before a long job: say what is cut and what is at stake. The answer comes from the power the machine has today."}

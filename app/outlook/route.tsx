@@ -13,6 +13,7 @@ import { fetched } from "../ui/fetched";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
+import { unbroken } from "../ui/unbroken";
 import { useSeen } from "../ui/useSeen";
 import type { Route } from "./+types/route";
 import { Bed } from "./Bed";
@@ -43,9 +44,9 @@ export default function Outlook({ loaderData: d }: Route.ComponentProps) {
       <MachineRail />
       <main className="page stack loose">
         <div>
-          <h1 className="verdict">{d.ready?.headline ?? "No baseline yet: nothing to look ahead from."}</h1>
+          <h1 className="verdict">{unbroken(d.ready?.headline ?? "No baseline yet: nothing to look ahead from.")}</h1>
           <p className="lead">
-            {d.ready?.lead ?? "Cut a ladder while the machine is good. Every later one then says how much is left, and why."}
+            {unbroken(d.ready?.lead ?? "Cut a ladder while the machine is good. Every later one then says how much is left, and why.")}
           </p>
         </div>
         <nav className="tabs no-print" aria-label="Outlook">

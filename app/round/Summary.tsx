@@ -9,6 +9,7 @@ import { GradeShape } from "../ui/GradeMark";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { Notice } from "../ui/Notice";
+import { unbroken } from "../ui/unbroken";
 
 type RoundSummary = NonNullable<Awaited<ReturnType<typeof roundView>>["summary"]>;
 
@@ -47,7 +48,7 @@ export function Summary({
             {summary.by.length > 0 ? ` · ${summary.by.join(", ")}` : ""}
             {summary.services > 0 ? ` · ${counted(summary.services, "service")} logged` : ""}
           </p>
-          <h1 className="verdict">{headline}</h1>
+          <h1 className="verdict">{unbroken(headline)}</h1>
           {summary.gain ? (
             <p className="lead">
               Against the ladder of {summary.gain.before}: {summary.gain.words}. One pair of ladders tells power to about 7 %, so a haze

@@ -11,6 +11,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
 import { PowerCurve } from "../ui/PowerCurve";
+import { unbroken } from "../ui/unbroken";
 import type { Route } from "./+types/route";
 import { Bad, Offer } from "./Offer";
 import { QuickCut, QuickHours } from "./Quick";
@@ -75,7 +76,7 @@ function Verdict({ data: { verdict } }: { data: Loaded }) {
   return (
     <div>
       <h1 className="verdict">
-        {verdict.headline}
+        {unbroken(verdict.headline)}
         {verdict.next ? (
           <>
             <br />
@@ -83,7 +84,7 @@ function Verdict({ data: { verdict } }: { data: Loaded }) {
           </>
         ) : null}
       </h1>
-      <p className="lead">{verdict.lead}</p>
+      <p className="lead">{unbroken(verdict.lead)}</p>
       {verdict.sum.length > 0 ? (
         <More label="Show the sum">
           <Descriptions

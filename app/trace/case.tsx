@@ -19,6 +19,7 @@ import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 import { keyAfter, sendKept } from "../ui/sending";
+import { unbroken } from "../ui/unbroken";
 import type { Route } from "./+types/case";
 import { Answered, TakeBack } from "./Answered";
 import { CheckCard } from "./CheckCard";
@@ -136,8 +137,8 @@ function Head({ loaded }: { loaded: Loaded }) {
         </>
       ) : (
         <>
-          <h1 className="verdict">{view.headline}</h1>
-          <p className="lead">{view.lead}</p>
+          <h1 className="verdict">{unbroken(view.headline)}</h1>
+          <p className="lead">{unbroken(view.lead)}</p>
         </>
       )}
     </div>

@@ -199,12 +199,15 @@ const isSound = ({ nothingWrong }: TraceAnswer, [first]: TraceAnswer["faults"]):
 const isWear = (answer: TraceAnswer, relevant: TraceAnswer["faults"]): boolean =>
   isSound(answer, relevant) && answer.repair === null && !answer.nextChecks.some((c) => c.helps);
 
+/** Whether more speaks for something that is not in the catalog than for any fault in it. */
+const isUnknown = ({ none }: TraceAnswer, [first]: TraceAnswer["faults"]): boolean => none > (first?.probability ?? 0);
+
 function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"]): string {
   const [first, second] = relevant;
   if (!first) return "Nothing in the catalog explains this.";
   if (isWear(answer, relevant)) return "Nothing but the dirt and the wear that were to be expected.";
   if (isSound(answer, relevant)) return "Perhaps nothing is wrong: one more check will tell.";
-  if (answer.none > first.probability) return "None of the known faults explains this well. Look with someone else's eyes.";
+  if (isUnknown(answer, relevant)) return "None of the known faults explains this well. Look with someone else's eyes.";
   const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
   const says = faultSays(g.trade, first.id);
   const other = besides(answer, first.id, relevant);
@@ -246,6 +249,11 @@ function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"],
   const top = [...suspects].sort((a, b) => b.probability - a.probability);
   const words: string[] = [];
   const lead1 = top[0];
+  // What explains it badly is not told apart any finer.
+  if (lead1 && isUnknown(answer, relevant)) {
+    const { id, probability } = lead1;
+    return probability < STANDS_OUT ? "" : `Of what is known it points to ${theStation(names[id] ?? id)}: ${chance(probability)}.`;
+  }
   if (lead1) {
     const i = path.indexOf(lead1.id);
     const neighbour =
