@@ -170,11 +170,17 @@ const AGAIN_FROM = 0.3;
 const answerAs = ({ checks }: TraceModel, check: string, label: string): TraceFinding =>
   checks.find((c) => c.id === check)?.outcomes.includes(label) ? { check, outcome: label } : { check, value: 0 };
 
+/** What is not named: what was done in this case and nothing speaks for again, and what was tried in vain and nothing has spoken for since. */
 const barredIn =
   (model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput) =>
   (repair: number): boolean => {
     const id = model.repairs[repair]?.id ?? "";
-    return mended.includes(id) && (probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings));
+    if (mended.includes(id)) return probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings);
+    const tried = findings.findLastIndex(({ check, outcome }) => {
+      const tries = model.checks.find((c) => c.id === check)?.tries;
+      return tries?.repair === id && outcome !== undefined && outcome !== tries.outcome;
+    });
+    return tried >= 0 && !speaksFor(model, id, findings.slice(tried + 1));
   };
 
 /** The round to begin with, of the heaviest sets; a repair that is barred is no part of it. */

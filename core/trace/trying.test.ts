@@ -83,6 +83,24 @@ describe("a cut with something else in the place of one suspect", () => {
   });
 });
 
+describe("what was tried in vain", () => {
+  it("is not named as the repair before something has spoken for it since", () => {
+    const told: TraceFinding[] = [
+      { check: "bed-map", outcome: "patchy", complaint: true },
+      { check: "bed-level", outcome: "level" },
+      { check: "focus-gauge", outcome: "right" },
+      { check: "settings", outcome: "usual" },
+      { check: "nozzle-touch", outcome: "cool" },
+    ];
+    const same: TraceFinding = { check: "material-swap", outcome: "same" };
+    const planOf = (findings: TraceFinding[]) => trace(model, { symptom: "power", findings }).plan;
+    expect(planOf(told)).toContain("other-sheet");
+    const patchy: TraceFinding = { check: "bed-map", outcome: "patchy" };
+    expect(planOf([...told, patchy, same])).not.toContain("other-sheet");
+    expect(planOf([...told, same, patchy])).toContain("other-sheet");
+  });
+});
+
 describe("what is asked", () => {
   it("is to try the spare lens only where there is one", () => {
     const ids = (spares?: readonly string[]) => asks({ spares }).map((c) => c.check);

@@ -56,7 +56,7 @@ export async function answerView(
             .join(" ")
         : isWear(answer, relevant)
           ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, a ladder says how much is missing."
-          : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, input.mended ?? [])].filter(Boolean).join(" "),
+          : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, found)].filter(Boolean).join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -285,11 +285,17 @@ const STANDS_OUT = 0.25;
 /** From here on it is said of what leads that it was mended in this case already. */
 const DOUBTED = 0.3;
 
-/** What leads although it was mended: what was found since speaks for it, or that it is looked at again comes before all else. */
-function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAnswer["faults"], mended: readonly string[]): string {
+/** What leads although it was mended, or tried: what was found since speaks for it, or that it is looked at again comes before all else. */
+function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAnswer["faults"], { now, before }: CaseFindings): string {
   const repair = g.trade.model.faults.find((f) => f.id === leading?.id)?.repair;
-  if (leading === undefined || repair === undefined || leading.probability < DOUBTED || !mended.includes(repair)) return "";
+  if (leading === undefined || repair === undefined || leading.probability < DOUBTED) return "";
   const name = repairName(g.trade, repair);
+  if (!before.some((b) => b.done.repairs.includes(repair))) {
+    const isTried = g.trade.model.checks.some((c) => c.tries?.repair === repair && now.some((f) => f.check === c.id));
+    return isTried && !answer.plan.includes(repair)
+      ? `“${name}” was tried already, and it was the same: it is not named again for nothing.`
+      : "";
+  }
   return answer.plan.includes(repair)
     ? `“${name}” was done in this case already; what was found since speaks for doing it once more.`
     : `“${name}” was done already and ${leading.probability >= 0.5 ? "most likely" : "perhaps"} did not take: look again before anything else.`;
