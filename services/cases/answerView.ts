@@ -33,7 +33,6 @@ export async function answerView(
   const findings = found.now;
   const input = traceInput(g, openCase, found);
   const answer = await answered(services, g.trade.model, input);
-  const names = g.trade.layout.names;
   const budget = answer.symptom === "power" ? budgetOf(g, input.baseline ?? {}, findings, answer) : undefined;
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
@@ -64,7 +63,7 @@ export async function answerView(
           probability: s.probability,
           // Anything that may be wrong there, so it is more than any one fault of the list beside it.
           chance: chance(s.probability),
-          words: `${names[s.id] ?? s.id} ${chance(s.probability)}`,
+          words: `${placeName(g, s, relevant)} ${chance(s.probability)}`,
           ...lightAt(budget, s.id),
         },
       ]),
@@ -191,6 +190,16 @@ function suspectPlaces(g: Gathered, answer: TraceAnswer, able: TraceAnswer["faul
   });
 }
 
+/** A system of the machine holds all kinds of things: where one fault makes nearly all of what is suspected there, it has that fault's name. */
+function placeName(g: Gathered, { id, probability }: Suspect, relevant: TraceAnswer["faults"]): string {
+  const isOnPath = g.trade.layout.stations.some((s) => s.id === id);
+  const only = isOnPath ? undefined : relevant.find((f) => stationOf(g, f.id) === id && f.probability > NEARLY_ALL * probability);
+  return only ? faultName(g.trade, only.id) : (g.trade.layout.names[id] ?? id);
+}
+const NEARLY_ALL = 0.8;
+
+const stationOf = (g: Gathered, fault: string) => g.trade.model.faults.find((f) => f.id === fault)?.station;
+
 /** Whether nothing wrong is likelier than any fault. */
 const isSound = ({ nothingWrong }: TraceAnswer, [first]: TraceAnswer["faults"]): boolean =>
   nothingWrong > (first?.probability ?? 0) && nothingWrong > 0.3;
@@ -266,18 +275,28 @@ function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"],
       const [from, to] = path.indexOf(neighbour.id) < i ? [neighbour.id, lead1.id] : [lead1.id, neighbour.id];
       words.push(`Look between ${theStation(names[from] ?? from)} and ${theStation(names[to] ?? to)}.`);
     } else if (lead1.probability >= STANDS_OUT) {
-      words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
+      const [first] = relevant;
+      // Of one fault alone the headline says it.
+      const isOneFault =
+        first !== undefined && stationOf(g, first.id) === lead1.id && lead1.probability - first.probability < MORE_THAN_ONE;
+      if (!isOneFault) words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
     } else words.push("No place stands out yet.");
   }
   const { words: explain, share, sum } = sizes(answer);
   // How many are at fault is no matter while perhaps none is.
-  if (sum > 0.2 && !isSound(answer, relevant)) {
+  if (sum > 0.2 && !isSound(answer, relevant) && !(explain === "one" && share >= PLAINLY_ONE)) {
     const alike = "One thing alone explains it about as well as two together.";
     const [better, than] = explain === "more" ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
     words.push(explain === "alike" ? alike : `${better} it better than ${than} (${share} to ${100 - share}).`);
   }
   return words.join(" ");
 }
+
+/** What a place must be suspected of beyond its likeliest fault to be named besides it. */
+const MORE_THAN_ONE = 0.05;
+
+/** Of so many of a hundred it goes without saying that one thing explains it. */
+const PLAINLY_ONE = 95;
 
 /** A place that is less likely at fault than this does not stand out. */
 const STANDS_OUT = 0.25;
