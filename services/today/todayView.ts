@@ -3,8 +3,8 @@
 import { DAY_MS } from "#core/time";
 import type { Machine } from "#store/machines";
 import { answered } from "../cases/answered";
-import { ableFaults } from "../cases/answerView";
 import { caseFindings, traceInput } from "../cases/caseInput";
+import { ableFaults } from "../cases/headline";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
