@@ -105,7 +105,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     depth === "whole" ? EXPLAINED : 0,
     proof,
     {
-      now: (r) => barred(r) && decided.probability[r]! >= AGAIN_FROM,
+      now: (r) => barred(r) && decided.probability[r]! >= RARE,
       after: (repair, check, label) => !speaksFor(plain, plain.repairs[repair]?.id ?? "", [answerAs(plain, check, label)]),
     },
   );
@@ -162,6 +162,9 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     rankingMassLeftOut: ranking.massLeftOut,
   };
 }
+
+/** A repair less likely than this is left out of no plan. */
+const RARE = 0.01;
 
 /** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
 const AGAIN_FROM = 0.3;

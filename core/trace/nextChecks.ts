@@ -137,7 +137,7 @@ export function rankChecks(
       minutes: r.candidate.minutes,
       gated: r.candidate.check.gated,
       helps: r.helps,
-      meanings: i < explained ? meanings(model, sets, post, r.candidate, top, kept, ways, plans) : [],
+      meanings: i < explained ? meanings(model, sets, post, r.candidate, top, kept, ways, plansNow) : [],
     };
   });
   return { checks, massLeftOut: Math.max(0, 1 - kept) };
@@ -149,11 +149,14 @@ export interface Barring {
   readonly after: (repair: number, check: string, label: string) => boolean;
 }
 
-/** Planners that leave out what is barred, made once each: now, or after an answer. */
-function plansBarring(model: TraceModel, ways: Ways, opened: readonly string[], free: Planner, { now, after }: Barring) {
+/** Planners that leave out what is barred: now, or after an answer. */
+type PlansNow = (answer?: { readonly check: string; readonly label: string }) => Planner;
+
+/** Such planners, made once each. */
+function plansBarring(model: TraceModel, ways: Ways, opened: readonly string[], free: Planner, { now, after }: Barring): PlansNow {
   const barred = model.repairs.map((_, r) => r).filter(now);
   const made = new Map([["", free]]);
-  return (answer?: { readonly check: string; readonly label: string }): Planner => {
+  return (answer) => {
     const still = answer === undefined ? barred : barred.filter((r) => after(r, answer.check, answer.label));
     const key = still.join();
     const known = made.get(key);
@@ -287,7 +290,7 @@ function meanings(
   top: Int32Array,
   kept: number,
   ways: Ways,
-  plans: Planner,
+  plansNow: PlansNow,
 ): NextCheck["meanings"] {
   const numeric = candidate.labels.length === BINS;
   const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
@@ -311,7 +314,7 @@ function meanings(
     const f = state < 0 ? -1 : present[state >> 1]!;
     if (f >= 0) row[f] = row[f]! + p;
   };
-  const needs = groups.map(() => new Float64Array(plans.ways));
+  const needs = groups.map(() => new Float64Array(ways.first.length));
   for (let i = 0; i < top.length; i++) {
     const n = top[i]!;
     const w = post.sets[n]!;
@@ -332,7 +335,8 @@ function meanings(
     const row = faults[gi] as Float64Array;
     let best = 0;
     for (let f = 1; f < row.length; f++) if (row[f]! > row[best]!) best = f;
-    const plan = plans.firstRound(needs[gi] as Float64Array, Math.max(1e-300, mass[gi]!));
+    const label = candidate.labels[groupOf.indexOf(gi)] ?? outcome;
+    const plan = plansNow({ check: candidate.check.id, label }).firstRound(needs[gi] as Float64Array, Math.max(1e-300, mass[gi]!));
     const m = mass[gi]! * (kept / Math.max(1e-9, kept - post.none));
     return {
       outcome,

@@ -12,6 +12,7 @@ import { answerView } from "./answerView";
 import { caseFindings, traceInput } from "./caseInput";
 import { caseView } from "./caseView";
 import { expectedAfterRepair } from "./expected";
+import { cardText } from "./nextChecks";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
 /** A workshop on day 21 with a baseline, a case whose onset was day 20, and a few findings. */
@@ -308,6 +309,16 @@ describe("what a case says", () => {
     const expected = expectedAfterRepair(g, found.onsetMs) as number;
     expect(expected).toBeGreaterThan(0.95);
     expect(g.condition?.ratio).toBeLessThan(expected - 0.1);
+  });
+});
+
+describe("a card", () => {
+  it("asks for a figure only where there is something to compare it with", async () => {
+    const w = await TestWorkshop.open();
+    const unitOf = async (check: string) => cardText(await w.look(), check).value?.unit;
+    expect([await unitOf("tube-current"), await unitOf("coolant-flow"), await unitOf("coolant-temp")]).toEqual([undefined, "L/min", "°C"]);
+    await w.log("current", { currentMa: 22, setPercent: 100, baseline: true });
+    expect(await unitOf("tube-current")).toBe("mA");
   });
 });
 

@@ -28,7 +28,7 @@ export interface SourcedFinding extends TraceFinding {
 }
 
 /** The baseline of every reading: the newest power walk flagged as known good. */
-function baselineOf(g: Gathered): TraceBaseline {
+export function baselineOf(g: Gathered): TraceBaseline {
   const walk = g.log.kinds.power.findLast((e) => e.payload.baseline === true);
   if (!walk) return goodReadings(g);
   return {

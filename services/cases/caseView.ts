@@ -5,8 +5,9 @@ import type { Gathered } from "../machine/gather";
 import { dayAndTime, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
+import { cardText } from "./nextChecks";
 import { costOf, costWords, earlierCases, seenBefore } from "./story";
-import { checkText, faultName, signsOf } from "./words";
+import { faultName, signsOf } from "./words";
 
 /** Throws NotHere. `asked` is the check to show; the best next one without it. */
 export async function caseView(services: Services, g: Gathered, caseId: number | undefined, asked: string | null) {
@@ -17,7 +18,7 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
   const earlier = await earlierCases(services, g.machine.id);
   const view = report ? datedReport(report, g.nowMs) : await answerView(services, g, found, stored, earlier);
   const cost = await costOf(services, g, found);
-  const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? checkText(g.trade, asked) : undefined;
+  const chosen = asked && g.trade.model.checks.some((c) => c.id === asked) ? cardText(g, asked) : undefined;
   return {
     slug: g.machine.slug,
     machine: g.machine.name,

@@ -116,7 +116,11 @@ export function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fa
       // Of one fault alone the headline says it.
       const isOneFault =
         first !== undefined && stationOf(g, first.id) === lead1.id && lead1.probability - first.probability < MORE_THAN_ONE;
-      if (!isOneFault) words.push(`It points to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`);
+      const isElsewhere = first !== undefined && stationOf(g, first.id) !== lead1.id;
+      if (!isOneFault)
+        words.push(
+          `${isElsewhere ? "By place it points" : "It points"} to ${theStation(names[lead1.id] ?? lead1.id)}: ${chance(lead1.probability)}.`,
+        );
     } else words.push("No place stands out yet.");
   }
   const { words: explain, share, sum } = sizes(answer);

@@ -2,6 +2,7 @@
 import { isDear, SURE, type TraceAnswer } from "#core/trace";
 import type { Gathered } from "../machine/gather";
 import { number } from "../words";
+import { baselineOf } from "./caseInput";
 import { checkText, repairName } from "./words";
 
 /** So many are offered; the first is the large card. */
@@ -14,15 +15,23 @@ export function nextChecksOf(g: Gathered, { nextChecks }: Pick<TraceAnswer, "nex
   return nextChecks
     .slice(0, OFFERED)
     .filter((c) => c.helps)
-    .map((c) => ({
-      ...checkText(g.trade, c.check),
-      minutes: number(c.minutes),
-      gated: c.gated,
-      meanings: c.meanings
+    .map((c) => {
+      const meanings = c.meanings
         .filter((m) => m.probability > RARE)
         .map((m) => ({ outcome: outcomeLabel(g, c.check, m.outcome), means: afterwards(g, c.check, m, seenBad) }))
-        .filter((m) => m.means !== ""),
-    }));
+        .filter((m) => m.means !== "");
+      // Where all lead to the same, as after one answer of several that it takes, that is nothing to choose by.
+      const isOneWay = meanings.length > 1 && meanings.every((m) => m.means === meanings[0]?.means);
+      return { ...cardText(g, c.check), minutes: number(c.minutes), gated: c.gated, meanings: isOneWay ? [] : meanings };
+    });
+}
+
+/** A check as its card asks it: no figure where words do and the machine has nothing to compare it with, since it would say nothing. */
+export function cardText(g: Gathered, check: string) {
+  const text = checkText(g.trade, check);
+  const usual = g.trade.model.checks.find((c) => c.id === check)?.value?.usual;
+  const isCompared = typeof usual !== "object" || (baselineOf(g)[usual.baseline] ?? usual.fallback) !== undefined;
+  return isCompared || text.outcomes.length === 0 ? text : { ...text, value: undefined };
 }
 
 /** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
