@@ -6,7 +6,7 @@ import { presentOf, withPast } from "./past";
 import { planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { speaksFor } from "./repaired";
-import { repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
+import { beforeDear, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { heaviest } from "./sets";
 import { placesOf, stationAnswers } from "./stations";
 import { tally } from "./tally";
@@ -113,13 +113,13 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const seen = seenFaults(plain, input.findings ?? []);
   const round = roundOver(model, heavy, post, barred, input.opened ?? []);
   // What the owner came with is the trouble; a look for its cause comes before its repair.
-  const looked = seenFaults(
-    plain,
-    (input.findings ?? []).filter((f) => f.complaint !== true),
-  );
+  const looks = (input.findings ?? []).filter((f) => f.complaint !== true);
+  const looked = seenFaults(plain, looks);
   const seenFirst = seenRepair(plain, looked, symptom, chances);
-  const plan = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
-  const main = plan[0];
+  const whole = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
+  const main = whole[0];
+  const cheap = beforeDear(plain, whole, looked, symptom, chances, barred);
+  const plan = cheap.length > 0 ? cheap : whole;
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;
   const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;
@@ -147,12 +147,13 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
       .map((r, i) => ({ id: r.id, probability: decided.probability[i]! }))
       .filter((r) => r.probability > 0)
       .sort((a, b) => b.probability - a.probability),
-    repair: isReady ? (model.repairs[main]?.id ?? null) : null,
+    repair: isReady ? (model.repairs[plan[0]!]?.id ?? null) : null,
     plan: plan.map((r) => model.repairs[r]?.id as string),
     seen: faults.filter((f) => seen.has(f.id) && (symptomOf(model, f.id)[symptom] ?? 0) > 0).map((f) => f.id),
     stop: {
       reason: stopReason({
-        isSeen: seenFirst !== undefined,
+        isSeen: seenFirst !== undefined && cheap.length === 0,
+        isBefore: isReady && cheap.length > 0,
         certain,
         idle,
         isDue: proof !== undefined,
@@ -247,8 +248,11 @@ const hasWatts = ({ baseline, findings }: TraceInput): boolean =>
 
 const symptomOf = (model: TraceModel, fault: string) => model.faults.find((f) => f.id === fault)?.symptoms ?? {};
 
-function stopReason(is: Readonly<Record<"isSeen" | "certain" | "idle" | "isDue" | "isUnknown", boolean>>): TraceAnswer["stop"]["reason"] {
+function stopReason(
+  is: Readonly<Record<"isSeen" | "isBefore" | "certain" | "idle" | "isDue" | "isUnknown", boolean>>,
+): TraceAnswer["stop"]["reason"] {
   if (is.isSeen) return "seen";
+  if (is.isBefore) return "before";
   if (is.isDue) return "proof";
   if (is.certain) return "sure";
   if (is.idle) return "idle";

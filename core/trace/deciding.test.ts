@@ -4,7 +4,7 @@ import { layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
-import { expandModel, type TraceFinding, trace } from "./index";
+import { afterRepair, expandModel, type TraceFinding, trace } from "./index";
 import { planner } from "./plan";
 import { setPrior } from "./prior";
 import { repairPlan } from "./seen";
@@ -86,6 +86,38 @@ describe("a repair", () => {
     const ways = { first: Int16Array.from([lens, tube, -1]), second: Int16Array.from([-1, lens, -1]) };
     expect(planner(model, ways).firstRound([0.3, 0.7, 0], 1)).toEqual([lens]);
     expect(planner(model, ways).firstRound([0.02, 0.98, 0], 1).sort()).toEqual([tube, lens].sort());
+  });
+
+  it("that takes a new tube waits for a mirror that was seen with film, little as it explains, and comes once that was cleaned in vain", () => {
+    const told = (film: string): TraceFinding[] => [
+      { ...said("known-cut", "part-through"), complaint: true },
+      said("onset", "gradual"),
+      { check: "power@tube", value: 38 },
+      said("tube-current", "normal"),
+      said("power-limit", "usual"),
+      { check: "coolant-temp", value: 20 },
+      said("bubbles", "no"),
+      said("window-look", film === "window" ? "damaged" : "clear"),
+      said("mirror-look@1", "film"),
+    ];
+    const usual = {
+      usage: { tubeHours: 2900, ratedTubeHours: 3000 },
+      symptom: "power" as const,
+      baseline: { powerW: { tube: 77 }, setPercent: 100 },
+    };
+    const first = trace(model, { ...usual, findings: told("mirror") });
+    expect(first.repairs[0]).toMatchObject({ id: "tube-supplier", probability: expect.closeTo(0.9, 0) });
+    expect([first.repair, first.plan, first.stop.reason]).toEqual(["clean-mirror@1", ["clean-mirror@1"], "before"]);
+    const { still, before } = afterRepair(model, told("mirror"), ["clean-mirror@1"]);
+    const failed = { before: [{ repairs: ["clean-mirror@1"], findings: before }], mended: ["clean-mirror@1"] };
+    const again = trace(model, {
+      ...usual,
+      ...failed,
+      findings: [...still, said("mirror-look@1", "clear"), said("known-cut", "part-through")],
+    });
+    expect(again.repair).toBe("tube-supplier");
+    // Nothing is cut to prove a mirror while the window is damaged.
+    expect(trace(model, { ...usual, findings: told("window") }).plan[0]).toBe("tube-supplier");
   });
 
   it("that puts another right on the way stands in the round without it, the first aside: no mirror is cleaned that a spare takes the place of", () => {

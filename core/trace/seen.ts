@@ -96,3 +96,29 @@ export function repairPlan(
   // What another puts right on the way is no work of its own: nobody cleans a mirror that a spare takes the place of.
   return all.filter((r, i) => i === 0 || !all.some((other) => other !== r && covers[other]?.includes(r)));
 }
+
+/**
+ * What of a round that holds a dear repair is done before it, and proven: whatever was seen bad and is cheap, however little it explains.
+ * Nobody needs a new tube for a mirror with film on it. Empty where the round holds nothing dear, where what is dear was seen itself, since
+ * nothing is proven with a damaged window in, or where nothing was seen.
+ */
+export function beforeDear(
+  model: TraceModel,
+  plan: readonly number[],
+  seen: ReadonlySet<string>,
+  symptom: Symptom,
+  { fault: chances }: Weighed,
+  barred: (repair: number) => boolean,
+): number[] {
+  const dear = plan.filter((r) => isDear(model.repairs[r]!)).map((r) => model.repairs[r]!.id);
+  if (dear.length === 0 || model.faults.some((f) => seen.has(f.id) && dear.includes(f.repair))) return [];
+  const worth = new Map<number, number>();
+  model.faults.forEach((fault, f) => {
+    const repair = model.repairs.findIndex((r) => r.id === fault.repair);
+    if (repair < 0 || !seen.has(fault.id) || !((fault.symptoms[symptom] ?? 0) > 0)) return;
+    if (!isDear(model.repairs[repair]!) && !barred(repair)) worth.set(repair, Math.max(worth.get(repair) ?? 0, chances[f] ?? 0));
+  });
+  const covers = coversOf(model);
+  const repairs = [...worth.keys()].filter((r) => ![...worth.keys()].some((o) => o !== r && covers[o]?.includes(r)));
+  return repairs.sort((a, b) => worth.get(b)! - worth.get(a)!);
+}

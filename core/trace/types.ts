@@ -271,14 +271,17 @@ export interface TraceAnswer {
   readonly repair: string | null;
   /**
    * Repairs to do in one round: the main one first, then what was seen bad and what is worth its minutes while the machine is open.
-   * The main one is the likeliest where `repair` is null.
+   * The main one is the likeliest where `repair` is null. Where that one is dear, what was seen and is cheap stands here instead of it.
    */
   readonly plan: readonly string[];
   /** Faults that were seen and can cause what was reported, likeliest first. */
   readonly seen: readonly string[];
   readonly stop: {
-    /** `seen`: the fault was looked at and explains what was reported; `idle`: no check left would change anything. */
-    readonly reason: "seen" | "sure" | "idle" | "proof" | "check" | "unknown";
+    /**
+     * `seen`: the fault was looked at and explains what was reported; `idle`: no check left would change anything; `before`: what was seen
+     * and is cheap comes before the dear repair that is likelier.
+     */
+    readonly reason: "seen" | "before" | "sure" | "idle" | "proof" | "check" | "unknown";
   };
   /** Probability mass outside the sets that the next checks were ranked on. */
   readonly rankingMassLeftOut: number;

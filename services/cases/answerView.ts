@@ -214,6 +214,8 @@ function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): stri
   switch (answer.stop.reason) {
     case "seen":
       return `Seen: ${seenWords(g, answer, findings)}. It explains what went wrong.`;
+    case "before":
+      return `Seen: ${seenWords(g, answer, findings)}. It is cheap, so it comes before the likelier “${repairName(g.trade, dearest(g, answer))}”, and is proven by itself.`;
     case "sure":
       return `It is the right one with ${chance(p)}.`;
     case "idle":
@@ -224,6 +226,10 @@ function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): stri
       return `It is the right one with ${chance(p)}.`;
   }
 }
+
+/** The likeliest repair, which is dear. */
+const dearest = (g: Gathered, { repairs }: TraceAnswer): string =>
+  repairs.find((r) => g.trade.model.repairs.some((x) => x.id === r.id && isDear(x)))?.id ?? "";
 
 /** The look that showed the fault which is repaired. */
 function seenWords(g: Gathered, answer: TraceAnswer, findings: CaseFindings): string {
