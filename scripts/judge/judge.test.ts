@@ -101,6 +101,24 @@ describe("a round of one who looks first", () => {
   });
 });
 
+describe("what is tried in vain", () => {
+  it("stays: the known sheet is cut on, but no spare is", () => {
+    let [in_, out] = [0, 0];
+    for (let seed = 9_500_000; seed < 9_500_400; seed++) {
+      const c = new Case(worlds[0] as (typeof worlds)[0], seed);
+      const has = (fault: string) => c.machine.faults.some((f) => f.id === fault);
+      if (!has("material-varies") || c.brings({ check: "material-swap", outcome: "same" })) continue;
+      in_ += 1;
+      if (!has("material-varies")) out += 1;
+      const before = c.machine;
+      expect(c.brings({ check: "lens-swap", outcome: "same" })).toBe(false);
+      expect(c.machine).toBe(before);
+    }
+    expect(in_).toBeGreaterThan(10);
+    expect(out / in_).toBeGreaterThan(0.85);
+  });
+});
+
 describe("the routines", () => {
   it("come to an end within the limit; Clenor's names no repair again without an answer since, and never asks what cannot be asked", () => {
     for (let seed = 9_100_000; seed < 9_100_006; seed++) {

@@ -5,7 +5,7 @@
 import { drawTroubled, mainFaults, oddsOf, type Report, reportOf, strength, type TroubledMachine } from "#core/practice";
 import { type Random, seededRandom } from "#core/random";
 import type { TraceFinding } from "#core/trace";
-import { type RoundDone, repairedMachine, type World } from "./world";
+import { keptBy, type RoundDone, repairedMachine, type World } from "./world";
 
 /** A machine that may be the one at hand, with all it would report as it is now. */
 interface Particle {
@@ -62,7 +62,10 @@ export class Oracle {
   /** The repair most likely to mend what takes most, given a machine's use and what was answered. */
   best(used: TroubledMachine, findings: readonly TraceFinding[]): string {
     const belief = new Belief(this, used);
-    for (const f of findings) belief.see(f);
+    for (const f of findings) {
+      belief.see(f);
+      belief.keeps(f, SURELY);
+    }
     const { at, weights } = belief.now();
     const sums = new Map<string, number>();
     at.forEach((n, i) => {
@@ -141,6 +144,14 @@ export class Belief {
     const weights = Float64Array.from(heavy, (n) => Math.exp((this.ln[n] as number) - top));
     const total = weights.reduce((a, b) => a + b, 0);
     return { at: Int32Array.from(heavy), weights: weights.map((w) => w / total) };
+  }
+
+  /** What was tried in vain stays as it was tried: the machine is another since. */
+  keeps(found: TraceFinding, random: Pick<Random, "uniform">): void {
+    const { world } = this.oracle;
+    const kept = keptBy(world, found);
+    if (kept === undefined) return;
+    this.particles = this.particles.map((p) => p && { machine: repairedMachine(world, p.machine, [kept], [], random), reports: new Map() });
   }
 
   /** A round was made: what was found on the way speaks of the machine before, what was left and the cut of the machine since. */

@@ -65,6 +65,7 @@ export function oracleWay(c: Case, oracle: Oracle): void {
       if (!found) continue;
       belief.see(found);
       if (c.brings(found)) return;
+      belief.keeps(found, random);
       continue;
     }
     const round = plans.firstRound(weights, 1).map((r) => model.repairs[r]?.id as string);

@@ -91,9 +91,9 @@ export class Case {
   /** Dear repairs that were done, a tube or a supply, and those of them of a part that was sound. */
   readonly dear = { done: 0, inVain: 0 };
   machine: TroubledMachine;
-  readonly mains: ReadonlySet<string>;
+  mains: ReadonlySet<string>;
   /** Repairs that would mend a main fault. */
-  readonly mainRepairs: ReadonlySet<string>;
+  mainRepairs: ReadonlySet<string>;
   readonly hasMeter: boolean;
   private readonly tellsFigures: boolean;
   /** Stations of which its owner has a known good spare. */
@@ -257,14 +257,30 @@ export class Case {
     return coversOf(this.world.model)[r]?.includes(o) ?? false;
   }
 
-  /** Whether what was tried brought it back: then it is repair and proof in one. */
-  brings({ check, outcome }: TraceFinding): boolean {
-    const { tries } = this.check(check);
-    if (tries === undefined || tries.outcome !== outcome) return false;
+  /**
+   * Whether what was tried brought it back: then it is repair and proof in one. Where it did not, it stays all the same, but for a spare:
+   * the known sheet is cut on, the focus is set, the air line is blown through.
+   */
+  brings(found: TraceFinding): boolean {
+    const { tries } = this.check(found.check);
+    if (tries === undefined) return false;
+    if (tries.outcome !== found.outcome) {
+      const kept = keptBy(this.world, found);
+      if (kept !== undefined) this.machine = repairedMachine(this.world, this.machine, [kept], [], this.randomOf(`kept ${kept}`));
+      const left = mainFaults(this.machine);
+      if (left.length > 0) this.call(left);
+      return false;
+    }
     this.story.push(`[${tries.repair}, tried]`);
     this.apply([tries.repair]);
     this.rounds.push([tries.repair]);
     return true;
+  }
+
+  /** Names what takes most, and what would mend it. */
+  private call(mains: readonly string[]): void {
+    this.mains = new Set(mains);
+    this.mainRepairs = new Set(mains.map((f) => this.truth.get(f) ?? ""));
   }
 
   /** Takes from the machine what repairs mend; what was left alone is not wiped, but it goes back as it should. */
@@ -320,6 +336,12 @@ export class Case {
   private get isNearlySound(): boolean {
     return this.machine.faults.length === 0 || soundStrength(this.machine) - strength(this.machine) < 0.04;
   }
+}
+
+/** The repair that is done by what was tried in vain. */
+export function keptBy({ model }: World, { check, outcome }: TraceFinding): string | undefined {
+  const { tries, needsSpare } = model.checks.find((c) => c.id === check) ?? {};
+  return tries !== undefined && outcome !== tries.outcome && needsSpare === undefined ? tries.repair : undefined;
 }
 
 /** Stations whose optic repairs clean or replace. */
