@@ -268,7 +268,8 @@ export class Case {
       const kept = keptBy(this.world, found);
       if (kept !== undefined) this.machine = repairedMachine(this.world, this.machine, [kept], [], this.randomOf(`kept ${kept}`));
       const left = mainFaults(this.machine);
-      if (left.length > 0) this.call(left);
+      // What takes most is what took most when the first repair was begun.
+      if (left.length > 0 && this.rounds.length === 0) this.call(left);
       return false;
     }
     this.story.push(`[${tries.repair}, tried]`);
