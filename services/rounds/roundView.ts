@@ -2,7 +2,7 @@
 
 import type { Grade } from "#core/beam";
 import { logOf } from "#core/events";
-import { furthest, gradeWordFor, nextStep, type RoundPlan, walkOf } from "#core/rounds";
+import { furthest, gradeWordFor, isServed, nextStep, type RoundPlan, walkOf } from "#core/rounds";
 import { findCase, listFindings } from "#store/cases";
 import { recordsOfRound } from "#store/events";
 import { findRound, type Round } from "#store/rounds";
@@ -49,7 +49,8 @@ export async function roundView(services: Services, g: Gathered, roundId: number
     /** What the parts are called where one must not be fired through. */
     names: Object.fromEntries(g.trade.layout.stations.map((s) => [s.id, theStation(g.trade.layout.names[s.id] ?? s.id)])),
     // With a new part "of best" means nothing until it is measured anew.
-    asksBaseline: g.baseline === undefined || plan.steps.some((s) => s.service?.what === "replaced" && round.answers.get(s.id)?.done),
+    asksBaseline:
+      g.baseline === undefined || plan.steps.some((s) => s.service?.what === "replaced" && isServed(s, round.answers.get(s.id))),
     materials: ladderMaterials(g),
     firstLadder: g.log.kinds.ladder.length === 0,
     pieces: g.materials
