@@ -64,9 +64,12 @@ export type RoundRecord = { readonly atMs: number; readonly key: string; readonl
   readonly [K in "grade" | "service" | "note"]: { readonly kind: K; readonly payload: EventPayload[K] };
 }["grade" | "service" | "note"];
 
-/** Whether a step was done, not passed over, and not answered with what leaves it undone. */
+/** Whether a step was done, not passed over, and not answered with what leaves it undone; where such an answer is to be had, one is needed. */
 export const isServed = (step: Step, answer: RoundAnswer | undefined): boolean =>
-  answer?.done === true && answer.skipped === undefined && !isRefused(step, answer);
+  answer?.done === true &&
+  answer.skipped === undefined &&
+  !isRefused(step, answer) &&
+  (answer.choice !== undefined || !step.seen?.some((o) => o.served === false));
 
 /** Whether the answer chosen at a step says that it could not be done. */
 export const isRefused = (step: Step, answer: RoundAnswer | undefined): boolean =>
