@@ -205,7 +205,7 @@ function toldOf(before: CaseFindings["before"]): CaseFindings["before"] {
 }
 
 /** A finding as the engine takes it. */
-const plainly = ({ source: _, atMs: __, asLeft: ___, ...said }: SourcedFinding): TraceFinding => said;
+export const plainly = ({ source: _, atMs: __, asLeft: ___, ...said }: SourcedFinding): TraceFinding => said;
 
 /**
  * What was mended since the onset of an open case, in its order: by its own rounds, by any other, and by whoever told it to the log. What

@@ -4,7 +4,7 @@ import type { TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { answered } from "./answered";
-import type { CaseFindings, SourcedFinding } from "./caseInput";
+import { type CaseFindings, plainly, type SourcedFinding } from "./caseInput";
 import { creditedWith } from "./credit";
 import { expectedAfterRepair } from "./expected";
 import type { Tried } from "./tried";
@@ -46,7 +46,7 @@ export async function broughtBack(
   const then = await answered(services, g.trade.model, {
     ...input,
     usage: past.usage ?? input.usage,
-    findings: [...past.findings, ...(input.findings ?? []).filter((_, i) => (now[i]?.atMs ?? 0) < last.done.startedMs)],
+    findings: [...past.findings, ...now.filter((f) => f.atMs < last.done.startedMs).map(plainly)],
     before: input.before?.slice(0, -1),
     mended: input.before?.slice(0, -1).flatMap((b) => b.repairs),
   });
