@@ -151,7 +151,11 @@ export class Belief {
     const { world } = this.oracle;
     const kept = keptBy(world, found);
     if (kept === undefined) return;
-    this.particles = this.particles.map((p) => p && { machine: repairedMachine(world, p.machine, [kept], [], random), reports: new Map() });
+    // Of most machines that was not the trouble: they are as they were, with what they were known to report.
+    const isOther = ({ machine }: Particle) => machine.faults.some((f) => repairOf(world, f.id) === kept);
+    this.particles = this.particles.map((p) =>
+      p && isOther(p) ? { machine: repairedMachine(world, p.machine, [kept], [], random), reports: new Map() } : p,
+    );
   }
 
   /** A round was made: what was found on the way speaks of the machine before, what was left and the cut of the machine since. */
