@@ -22,7 +22,7 @@ test("a new owner with a good machine gets a verdict from one ladder", async ({ 
   await expect(page.getByLabel("Known good: make this the baseline")).toBeChecked();
   await answerLadder(page, 4);
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Fit to cut, at about 9\d % of its best|Fit to cut, at about 100 %/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Fit to cut, at about 9\d\s% of its best|Fit to cut, at about 100\s%/);
   await expectAccessible(page);
   await expectFits(page);
   await page.getByText("Show the sum").click();
