@@ -115,7 +115,8 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   // What the owner came with is the trouble; a look for its cause comes before its repair.
   const looks = (input.findings ?? []).filter((f) => f.complaint !== true);
   const looked = seenFaults(plain, looks);
-  const seenFirst = seenRepair(plain, looked, symptom, chances);
+  const seenMain = seenRepair(plain, looked, symptom, chances);
+  const seenFirst = seenMain === undefined || barred(seenMain) ? undefined : seenMain;
   const whole = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
   const main = whole[0];
   const cheap = beforeDear(plain, whole, looked, symptom, chances, barred);
@@ -164,7 +165,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   };
 }
 
-/** A repair less likely than this is left out of no plan. */
+/** Of repairs less likely than this it makes no difference whether they are barred. */
 const RARE = 0.01;
 
 /** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
@@ -174,18 +175,24 @@ const AGAIN_FROM = 0.3;
 const answerAs = ({ checks }: TraceModel, check: string, label: string): TraceFinding =>
   checks.find((c) => c.id === check)?.outcomes.includes(label) ? { check, outcome: label } : { check, value: 0 };
 
-/** What is not named: what was done in this case and nothing speaks for again, and what was tried in vain and nothing has spoken for since. */
-const barredIn =
-  (model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput) =>
-  (repair: number): boolean => {
+/**
+ * What is not named: what was done in this case and nothing speaks for again, and what was tried in vain and nothing has spoken for since. A
+ * spare that was tried comes out again, so that what was seen of the old part holds on.
+ */
+function barredIn(model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput): (repair: number) => boolean {
+  const seen = seenFaults(model, findings);
+  const isSeen = (id: string) => model.faults.some((f) => f.repair === id && seen.has(f.id));
+  const checkOf = (f: TraceFinding) => model.checks.find((c) => c.id === f.check);
+  return (repair) => {
     const id = model.repairs[repair]?.id ?? "";
     if (mended.includes(id)) return probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings);
-    const tried = findings.findLastIndex(({ check, outcome }) => {
-      const tries = model.checks.find((c) => c.id === check)?.tries;
-      return tries?.repair === id && outcome !== undefined && outcome !== tries.outcome;
+    const tried = findings.findLastIndex((f) => {
+      const { tries, needsSpare } = checkOf(f) ?? {};
+      return tries?.repair === id && f.outcome !== undefined && f.outcome !== tries.outcome && !(needsSpare !== undefined && isSeen(id));
     });
     return tried >= 0 && !speaksFor(model, id, findings.slice(tried + 1));
   };
+}
 
 /** The round to begin with, of the heaviest sets; a repair that is barred is no part of it. */
 function roundOver(

@@ -55,12 +55,9 @@ export function rankChecks(
   const bitsOf = entropyOver(ways, decided);
   const entropyNow = bitsOf(now, kept);
   const straightNow = plansNow().minutes(now, kept);
-  const roundNow = roundOf(plansNow(), now, kept);
-  const least = leastFor(
-    plansNow()
-      .firstRound(now, kept)
-      .some((r) => isDear(model.repairs[r]!)),
-  );
+  const begunNow = plansNow().firstRound(now, kept);
+  const roundNow = named(begunNow);
+  const least = leastFor(begunNow.some((r) => isDear(model.repairs[r]!)));
   const perBit = (BIT_SHARE * Math.max(0, straightNow - plans.known(now, kept))) / Math.max(LEAST_BITS, entropyNow);
 
   const rest = new Float64Array(W);
@@ -181,12 +178,8 @@ function entropyOver(ways: Ways, { count, nothing, unknown }: Decisions): (weigh
   };
 }
 
-/** The repairs that a round would begin with, as a word to compare. */
-const roundOf = (plans: Planner, weights: ArrayLike<number>, total: number): string =>
-  plans
-    .firstRound(weights, total)
-    .sort((a, b) => a - b)
-    .join();
+/** The repairs of a round, as a word to compare. */
+const named = (round: readonly number[]): string => [...round].sort((a, b) => a - b).join();
 
 /** Answers rarer than this are left out of the minutes that are expected. */
 const NEVER = 1e-6;
@@ -205,7 +198,7 @@ function changesPlan(
   let mass = 0;
   for (const [j, p] of plans.entries()) {
     const m = marginal[j]!;
-    if (m <= RARE * kept || roundOf(p, joint.subarray(j * p.ways, (j + 1) * p.ways), m) === now) continue;
+    if (m <= RARE * kept || named(p.firstRound(joint.subarray(j * p.ways, (j + 1) * p.ways), m)) === now) continue;
     mass += m / kept;
     if (mass > least) return true;
   }

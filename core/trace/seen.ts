@@ -1,4 +1,5 @@
 /** What a look showed as such, and what goes into the round for it. */
+import { repairsOf } from "./decision";
 import { coversOf } from "./mending";
 import { isDear, roundMinutes } from "./plan";
 import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";
@@ -113,9 +114,10 @@ export function beforeDear(
   const dear = plan.filter((r) => isDear(model.repairs[r]!)).map((r) => model.repairs[r]!.id);
   if (dear.length === 0 || model.faults.some((f) => seen.has(f.id) && dear.includes(f.repair))) return [];
   const worth = new Map<number, number>();
+  const repairOf = repairsOf(model);
   model.faults.forEach((fault, f) => {
-    const repair = model.repairs.findIndex((r) => r.id === fault.repair);
-    if (repair < 0 || !seen.has(fault.id) || !((fault.symptoms[symptom] ?? 0) > 0)) return;
+    const repair = repairOf[f]!;
+    if (!seen.has(fault.id) || !((fault.symptoms[symptom] ?? 0) > 0)) return;
     if (!isDear(model.repairs[repair]!) && !barred(repair)) worth.set(repair, Math.max(worth.get(repair) ?? 0, chances[f] ?? 0));
   });
   const covers = coversOf(model);

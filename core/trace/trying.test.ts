@@ -98,6 +98,20 @@ describe("what was tried in vain", () => {
     const patchy: TraceFinding = { check: "bed-map", outcome: "patchy" };
     expect(planOf([...told, patchy, same])).not.toContain("other-sheet");
     expect(planOf([...told, same, patchy])).toContain("other-sheet");
+    // The spare came out again: the lens that was seen damaged is in, and not forgotten.
+    const cut: TraceFinding = { check: "known-cut", outcome: "part-through", complaint: true };
+    const lens: TraceFinding[] = [cut, { check: "lens-look", outcome: "damaged" }, { check: "lens-swap", outcome: "same" }];
+    expect(planOf(lens)).toContain("replace-lens");
+    expect(planOf([...lens, { check: "mirror-look@2", outcome: "spots" }])).toEqual(["clean-mirror@2", "replace-lens"]);
+    // A focus that was set anew is not what the gauge saw before, however clearly it saw it.
+    const focus: TraceFinding[] = [
+      cut,
+      { check: "focus-gauge", outcome: "off" },
+      { check: "focus-ramp", outcome: "shifted" },
+      { check: "kerf", outcome: "wide" },
+    ];
+    expect(planOf(focus)[0]).toBe("set-focus");
+    expect(planOf([...focus, { check: "focus-set", outcome: "same" }])).not.toContain("set-focus");
   });
 });
 

@@ -1,5 +1,5 @@
 /** View model of a case: the engine's answer turned into sentences, bars and cards. */
-import { isDear, type TraceAnswer } from "#core/trace";
+import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
@@ -11,7 +11,7 @@ import { type BudgetLine, budgetOf } from "./budget";
 import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
 import { ableFaults, doneBefore, headline, isSound, isWear, lead, placeName, suspectPlaces } from "./headline";
 import { broughtBack, proofDueWords } from "./mendedSince";
-import { lowerFirst, nextChecksOf } from "./nextChecks";
+import { isDearRepair, lowerFirst, nextChecksOf } from "./nextChecks";
 import { seenBefore } from "./story";
 import { type Tried, triedIn } from "./tried";
 import { checkText, faultName, findingWords, repairName } from "./words";
@@ -219,7 +219,7 @@ function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): stri
     case "sure":
       return `It is the right one with ${chance(p)}.`;
     case "idle":
-      if (g.trade.model.repairs.some((r) => r.id === answer.repair && isDear(r)))
+      if (isDearRepair(g, answer.repair ?? ""))
         return `It is the right one with ${chance(p)}, and dear where it is not: nothing short is left to ask that would tell much.`;
       return `It is the right one with ${chance(p)}: no question that is left would save more time than it takes.`;
     default:
@@ -228,8 +228,7 @@ function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): stri
 }
 
 /** The likeliest repair, which is dear. */
-const dearest = (g: Gathered, { repairs }: TraceAnswer): string =>
-  repairs.find((r) => g.trade.model.repairs.some((x) => x.id === r.id && isDear(x)))?.id ?? "";
+const dearest = (g: Gathered, { repairs }: TraceAnswer): string => repairs.find((r) => isDearRepair(g, r.id))?.id ?? "";
 
 /** The look that showed the fault which is repaired. */
 function seenWords(g: Gathered, answer: TraceAnswer, findings: CaseFindings): string {

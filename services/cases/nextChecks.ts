@@ -34,6 +34,9 @@ export function cardText(g: Gathered, check: string) {
   return isCompared || text.outcomes.length === 0 ? text : { ...text, value: undefined };
 }
 
+/** Whether a repair of this machine is dear where it is not needed. */
+export const isDearRepair = (g: Gathered, id: string): boolean => g.trade.model.repairs.some((r) => r.id === id && isDear(r));
+
 /** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
 export const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
 
@@ -54,7 +57,9 @@ function afterwards(g: Gathered, check: string, { outcome, plan, faultProbabilit
   const tries = g.trade.model.checks.find((c) => c.id === check)?.tries;
   if (tries?.outcome === outcome) return `${lowerFirst(repairName(g.trade, tries.repair))}: done, and proven`;
   if (plan.length === 0) return "";
-  const repairs = [...new Set([...plan, ...seenBad])].map((r) => lowerFirst(repairName(g.trade, r))).join(", ");
-  const dear = g.trade.model.repairs.some((r) => plan.includes(r.id) && isDear(r));
-  return dear && faultProbability < SURE ? `ask on, then perhaps ${repairs}` : repairs;
+  const words = (ids: readonly string[]) => [...new Set(ids)].map((r) => lowerFirst(repairName(g.trade, r))).join(", ");
+  if (!plan.some((r) => isDearRepair(g, r))) return words([...plan, ...seenBad]);
+  // What was seen and is cheap comes before it.
+  if (seenBad.length > 0 && !seenBad.some((r) => isDearRepair(g, r))) return words(seenBad);
+  return faultProbability < SURE ? `ask on, then perhaps ${words(plan)}` : words(plan);
 }
