@@ -5,7 +5,9 @@
  * whole, the browser tests say theirs as they go.
  */
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { ensureInstalled } from "./setup.mjs";
 
 const REPORTS = "test-results";
@@ -87,7 +89,13 @@ const withBrowser = () =>
 
 ensureInstalled();
 mkdirSync(REPORTS, { recursive: true });
-await Promise.all([withoutBrowser(), withBrowser()]);
+// Every test works in a folder of its own: they go with the run.
+process.env.TMPDIR = mkdtempSync(join(tmpdir(), "clenor-tests-"));
+try {
+  await Promise.all([withoutBrowser(), withBrowser()]);
+} finally {
+  rmSync(process.env.TMPDIR, { recursive: true, force: true });
+}
 
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);

@@ -1,12 +1,38 @@
 /** What the owner came with against what was answered, and what a cut sees against what watts see. */
 import { describe, expect, it } from "vitest";
-import { threeMirror } from "#catalog/layouts";
-import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { layouts, threeMirror } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates, signList } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
 
-const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
+const modelOf = (layout: typeof threeMirror) =>
+  expandModel(traceSpec(layout, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
+const model = modelOf(threeMirror);
+
+/** What those who know the trade look at first, sign by sign; how fast it came alone points to nothing. */
+const LOOKED_AT_FIRST: Readonly<Record<string, RegExp>> = {
+  "slowly-weaker": /-dirty|^nozzle|^tube-aged/,
+  "after-cleaning": /^lens-(flipped|seat|loose)|^mirror-seat|^focus-off|^power-left-low/,
+  "far-corner": /^aim-off|^mirror-seat|^bed-uneven/,
+  "random-patches": /^material-varies|^bed-uneven/,
+  fades: /^coolant|^fins|^lens-(dirty|damaged)/,
+  "odd-mark": /^nozzle|^aim-off|^tube-mode|-damaged/,
+  "current-low": /^supply-weak|^power-left-low/,
+  "tube-weak": /^tube|^coolant|^window/,
+  blurred: /^focus-off|^lens-(flipped|seat)/,
+  "nozzle-warm": /^aim-off|^nozzle|^lens-dirty/,
+  flame: /^air-weak|^nozzle-blocked/,
+  smoke: /^exhaust-weak|^prefilter|^fan-reversed/,
+  pauses: /^fan-clogged|^coolant|^fins/,
+  water: /^coolant-foul/,
+  bubbles: /^tube-air/,
+  "raster-waves": /^encoder|^belt|^rails|^bearing/,
+  jerky: /^rails|^bearing/,
+  "cloudy-camera": /^camera|^homing/,
+  "height-wrong": /^sensor-window/,
+  "list-full": /^job-list/,
+};
 
 describe("a loss at a place", () => {
   it("that only a cut sees is none of its light: a lens upside down lets the watts through", () => {
@@ -52,6 +78,17 @@ describe("a complaint", () => {
       symptom: "motion",
     });
     expect(gritty.repair).toBe("clean-rails");
+  });
+
+  it("of any sign leads to what is looked at first for it, on every layout that can show it", () => {
+    for (const layout of Object.values(layouts)) {
+      const own = modelOf(layout);
+      for (const { id, symptom, findings } of signList.filter((s) => LOOKED_AT_FIRST[s.id])) {
+        const told = findings.filter((f) => own.checks.some((c) => c.id === f.check)).map((f) => ({ ...f, complaint: true }));
+        const [first] = told.length > 0 ? trace(own, { findings: told, symptom }, "next").faults : [];
+        if (first) expect([layout.id, id, first.id]).toEqual([layout.id, id, expect.stringMatching(LOOKED_AT_FIRST[id] as RegExp)]);
+      }
+    }
   });
 
   it("of nothing odd, and how it came, say what they always do", () => {

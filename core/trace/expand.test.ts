@@ -22,7 +22,7 @@ const layout: LayoutSpec = {
   intervalPlyHours: { lens: 8, "mirror-2": 16 },
   beamRadiusMm: 3.5,
 };
-const bedMap = [0, 1, 2].map((i) => ({ kind: "outcomes", light: i === 0 ? [1, 0] : [0, 1], heavy: [0, 1] }) as const);
+const bedMap = [0, 1, 2, 3].map((i) => ({ kind: "outcomes", light: [1 - i / 4, i / 4], heavy: [0, 1] }) as const);
 const faults: FaultTemplate[] = [
   {
     id: "aim@k",
@@ -34,7 +34,7 @@ const faults: FaultTemplate[] = [
     usage: "seat",
     symptoms: { power: 1 },
     repair: "aim@k",
-    bedMapByTravel: [bedMap[0], bedMap[1], bedMap[2]] as never,
+    bedMapByTravel: bedMap as never,
     effects: {
       "tape@after": { kind: "outcomes", light: [0.5, 0.5], heavy: [0, 1] },
       "travel@next": { kind: "shift", mean: [1, 2], sd: [1, 1] },
@@ -137,9 +137,13 @@ describe("a layout's share of the trade", () => {
   });
 
   it("lets the bed show an aim by the legs that move after it", () => {
-    const even = (id: string) => fault(id)?.effects["bed-map"]?.[0];
-    expect(even("aim@1")).toEqual(bedMap[1]);
-    expect(even("aim@2")).toEqual(bedMap[0]);
+    const shownBy = (moving: number[]) => {
+      const { faults: all } = expandModel({ ...layout, movingMirrors: moving }, faults, checks, repairs);
+      return ["aim@0", "aim@1", "aim@2"].map((id) => bedMap.findIndex((b) => b === all.find((f) => f.id === id)?.effects["bed-map"]?.[0]));
+    };
+    expect(shownBy([1, 2])).toEqual([2, 1, 0]);
+    // One leg that is all that travels is the whole distance.
+    expect(shownBy([2])).toEqual([3, 3, 0]);
   });
 
   it("marks what only a protected probe may measure, and expects haze by the end of an interval", () => {

@@ -30,8 +30,8 @@ export interface FaultTemplate {
   readonly effects: Readonly<Record<string, Effect | MarkEffect | readonly Effect[]>>;
   /** Tilts the beam: its loss and its marks follow from the path behind it. */
   readonly tilts?: boolean;
-  /** How an aim shows over the bed with no, one, or two legs after it that grow with travel. */
-  readonly bedMapByTravel?: readonly [Effect, Effect, Effect];
+  /** How an aim shows over the bed with no, one, or two legs after it that grow with travel, and with the only one there is. */
+  readonly bedMapByTravel?: readonly [Effect, Effect, Effect, Effect];
   readonly repair: string;
   /** Other repairs that put it right on the way. */
   readonly mendedBy?: readonly string[];
@@ -122,6 +122,7 @@ export function expandModel(
   const mirrorsAfter = (k: number) => (k === 0 ? mirrorNumbers : mirrorNumbers.slice(mirrorNumbers.indexOf(k) + 1));
   /** Legs behind a mirror that grow with travel, two counting as all. */
   const legsAfter = (k: number) => Math.min(2, mirrorsAfter(k).filter((j) => layout.movingMirrors.includes(j)).length);
+  const isOnlyLeg = (k: number) => layout.movingMirrors.length === 1 && legsAfter(k) === 1;
   const tiltOf = tiltsOn(layout.stations, layout.beamRadiusMm);
   const nextAperture = (k: number) => {
     const [next] = mirrorsAfter(k);
@@ -184,7 +185,7 @@ export function expandModel(
       for (const target of targets) if (checkIds.has(target)) effects[target] = shownAt(target);
     }
     if (template.bedMapByTravel) {
-      effects["bed-map"] = [template.bedMapByTravel[legsAfter(k)] as Effect];
+      effects["bed-map"] = [template.bedMapByTravel[isOnlyLeg(k) ? 3 : legsAfter(k)] as Effect];
     }
     return effects;
   };

@@ -2,7 +2,7 @@
  * What the findings that are independent given a set of faults say of it: a factor for each, from flat tables in which an empty place of a
  * set is neutral. The inner loop of a trace.
  */
-import { type OutcomeFinding, outcomeTable, SLIP, type ValueFinding, valueTable } from "./findings";
+import { type OutcomeFinding, type OutcomeTable, outcomeTable, SLIP, type ValueFinding, valueTable } from "./findings";
 import type { TraceModel } from "./types";
 
 export interface Factors {
@@ -36,6 +36,10 @@ const COMPLAINED = 0.05;
 /** What leaks and slips count for in a finding: less in a complaint of something odd; how it came is told as it always is. */
 const strayShare = ({ check, outcome, complaint }: OutcomeFinding): number =>
   complaint && outcome > 0 && check.speaksOf !== "history" ? COMPLAINED : 1;
+
+/** How often an answer is given under a fault that least leads to it: that much of it is chance under any other. */
+const leastShown = ({ touched, table, outcomes }: OutcomeTable, outcome: number): number =>
+  touched.reduce((least, shows, s) => (shows === 1 ? Math.min(least, table[s * outcomes + outcome]!) : least), 1);
 
 /** Tables of `count` rows over the states and one neutral place after them. */
 const rows = (count: number, places: number, neutral: number) => new Float64Array(count * places).fill(neutral);
@@ -109,10 +113,11 @@ export function factorsOf(
     leakWeight[i] = check.leakWeight;
     slipN[i] = 1 - stray * table.slip;
     evenN[i] = (stray * table.slip) / table.outcomes;
+    const strays = stray < 1 ? (1 - stray) * leastShown(table, outcome) : 0;
     for (let s = 0; s < states; s++) {
       if (table.touched[s] === 0) continue;
       weight[i * places + s] = table.weight[s]!;
-      part[i * places + s] = table.weight[s]! * table.table[s * table.outcomes + outcome]!;
+      part[i * places + s] = table.weight[s]! * (table.table[s * table.outcomes + outcome]! - strays);
     }
   });
 

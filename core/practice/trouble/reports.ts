@@ -74,13 +74,15 @@ const FIGURE_COSTS = 2.4;
 function bedMapOf({ spec }: TroubledMachine, body: Body): Report {
   const places = Object.values(BED);
   const ln = places.map((place) => effectiveLn(spec, body, place));
+  const legs = spec.stations.filter((s) => s.travelMm > 0).length;
   // Light is clipped little at first and then at once, so what grows with the way is tried straight and bent.
   const fits = (by: (place: (typeof places)[number]) => number) =>
     Math.max(...[1, 2, 4].map((bend) => -misfit(raised(places.map(by), bend), ln) / (2 * COUPON_SD ** 2))) - FIGURE_COSTS;
   const corners = [BED.near, BED.side, BED.back, BED.far];
   const scores = {
     even: -misfit([0, 0, 0, 0, 0], ln) / (2 * COUPON_SD ** 2),
-    "falls-with-distance": fits(({ travel: [gantry, head] }) => gantry + head),
+    // Where one leg is all that travels, it alone is the distance.
+    "falls-with-distance": fits(({ travel: [first, second] }) => (legs === 1 ? first : first + second)),
     "one-side": Math.max(
       fits(({ travel: [, head] }) => head),
       fits(({ travel: [gantry] }) => gantry),
