@@ -41,7 +41,7 @@ export function CheckCard(props: Props) {
       <p className="soft">
         {first ? "Next check" : "Your choice"}
         {card.minutes ? ` · ${minutesWords(card.minutes)}` : ""}
-        {first ? (loaded.view.isProofDue ? " · the test that failed" : " · tells most for its time") : ""}
+        {first ? (loaded.view.isProofDue ? " · the test that failed" : " · saves the most time") : ""}
         {card.tools ? ` · fetch: ${card.tools}` : ""}
       </p>
       <h2 className="card-title larger">{card.title}</h2>
