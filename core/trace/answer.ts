@@ -183,8 +183,7 @@ function barredIn(model: TraceModel, probability: Float64Array, { mended = [], f
   const seen = seenFaults(model, findings);
   const isSeen = (id: string) => model.faults.some((f) => f.repair === id && seen.has(f.id));
   const checkOf = (f: TraceFinding) => model.checks.find((c) => c.id === f.check);
-  return (repair) => {
-    const id = model.repairs[repair]?.id ?? "";
+  const isBarred = ({ id }: { readonly id: string }, repair: number): boolean => {
     if (mended.includes(id)) return probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings);
     const tried = findings.findLastIndex((f) => {
       const { tries, needsSpare } = checkOf(f) ?? {};
@@ -192,6 +191,9 @@ function barredIn(model: TraceModel, probability: Float64Array, { mended = [], f
     });
     return tried >= 0 && !speaksFor(model, id, findings.slice(tried + 1));
   };
+  // Every set asks for its repairs.
+  const barred = model.repairs.map(isBarred);
+  return (repair) => barred[repair] ?? false;
 }
 
 /** The round to begin with, of the heaviest sets; a repair that is barred is no part of it. */
