@@ -2,8 +2,8 @@
  * `npm run bench:trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
  * simulator, spread over the cores. `-- --machines=2000` a layout (the report's), `--short` for a quick look, `--seeds=tune` for those that
  * numbers may be tuned on: never those of the report; `--oracle-every=54` machines the oracle is asked as well; `--mistakes=0.05` of the
- * answers are plain mistakes, for all routines, which the engine is not told; `--faults=3` at once weighed, as the application does, which
- * takes longer.
+ * answers are plain mistakes, for all routines, which the engine is not told; `--strange` in twelve worlds in which other faults are
+ * frequent and owners tell otherwise; `--faults=3` at once weighed, as the application does, which takes longer.
  */
 import { spawn } from "node:child_process";
 import { writeFileSync } from "node:fs";
@@ -19,13 +19,14 @@ const particles = Number(asked("particles") ?? (short ? 8000 : 15_000));
 const every = Number(asked("oracle-every") ?? (short ? 1 : 54));
 const mistakes = Number(asked("mistakes") ?? 0);
 const faults = asked("faults") === "3" ? 3 : 2;
+const strange = process.argv.includes("--strange");
 const firstSeed = asked("seeds") === "tune" ? 5_000_000 : 1;
 
 /** One share of a layout in a process of its own. */
 function share(layout: string, from: number, to: number): Promise<Judged[]> {
   const child = spawn(
     process.execPath,
-    ["--import", "tsx", "scripts/judge/run.ts", layout, ...[from, to, particles, every, mistakes, faults].map(String)],
+    ["--import", "tsx", "scripts/judge/run.ts", layout, ...[from, to, particles, every, mistakes, faults, strange].map(String)],
     {
       stdio: ["ignore", "pipe", "inherit"],
     },

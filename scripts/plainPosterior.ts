@@ -18,7 +18,7 @@ interface Member {
 
 const NONE = 0.03;
 /** Two causes of lost power at once are so much rarer than their rates by themselves would have it, less so where one is dirt. */
-const TOGETHER = 0.3;
+const TOGETHER = 0.2;
 const WITH_DIRT = 0.4;
 const SLIP = 0.01;
 const METER = 0.03;

@@ -180,13 +180,14 @@ describe("two causes at once", () => {
   it("are rarer than their rates' product, less so where one is dirt, and not at all where one is no cause of what was reported", () => {
     const weigh = setPrior(model, {}, "power");
     const rarer = (...states: [number, number]) => weigh(...states, -1) / (weigh(states[0], -1, -1) * weigh(states[1], -1, -1));
-    expect(rarer(focus, loose)).toBeCloseTo(0.3, 9);
-    expect(rarer(focus, film)).toBeCloseTo(0.4, 9);
+    const [both, withDirt] = [rarer(focus, loose), rarer(focus, film)];
+    expect(both).toBeLessThan(withDirt);
+    expect(withDirt).toBeLessThan(0.6);
     expect(rarer(focus, rails)).toBeCloseTo(1, 9);
     const three = (a: number, b: number, c: number) => weigh(a, b, c) / (weigh(a, -1, -1) * weigh(b, -1, -1) * weigh(c, -1, -1));
-    expect(three(flipped, loose, focus)).toBeCloseTo(0.09, 9);
-    expect(three(flipped, film, focus)).toBeCloseTo(0.12, 9);
-    expect(three(flipped, rails, focus)).toBeCloseTo(0.3, 9);
+    expect(three(flipped, loose, focus)).toBeCloseTo(both * both, 9);
+    expect(three(flipped, film, focus)).toBeCloseTo(both * withDirt, 9);
+    expect(three(flipped, rails, focus)).toBeCloseTo(both, 9);
   });
 });
 

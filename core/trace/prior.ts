@@ -60,7 +60,7 @@ export function logPriorWeights(model: TraceModel, usage: TraceUsage, found?: Fo
  * Factor on the prior of a set for each cause beyond the first. Base rates are shares of the machines in trouble, which mostly are in one:
  * taken as chances of each by itself, they would make two at once likelier than one. Dirt gathers everywhere, whatever else is wrong.
  */
-const TOGETHER = 0.3;
+const TOGETHER = 0.2;
 const DIRT_TOGETHER = 0.4;
 
 /** Whether a fault can have brought the machine here: one that was mended since too, but not one that a repair brought. */

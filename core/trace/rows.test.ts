@@ -116,10 +116,11 @@ describe("evidence over sets of three", () => {
     const baseline = { powerW: { tube: 62, "mirror-1": 61, "mirror-2": 60, lens: 57 } };
     const of = (some: TraceFinding[]) => trace(model, { findings: some, baseline, maxFaults: 3 });
     const answer = of(findings);
+    const isCause = (id: string) => (model.faults.find((f) => f.id === id)?.symptoms.power ?? 0) > 0;
     const db = (p: number) => 10 * Math.log10(p / (1 - p));
     for (const left of findings) {
       const without = of(findings.filter((f) => f !== left));
-      for (const { id, probability } of answer.faults.filter((f) => f.probability > 0.03)) {
+      for (const { id, probability } of answer.faults.filter((f) => f.probability > 0.03 && isCause(f.id))) {
         const said = answer.evidence.find((e) => e.check === left.check && e.fault === id)?.decibans ?? 0;
         const really = db(probability) - db(without.faults.find((f) => f.id === id)?.probability ?? 0);
         expect(Math.abs(said - really), `${left.check} for ${id}`).toBeLessThan(1.2);

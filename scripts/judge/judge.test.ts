@@ -5,6 +5,7 @@ import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Belief, needsOf, Oracle } from "./oracle";
 import { knowAll, oracleWay } from "./oracleWay";
+import { strangeWorld } from "./strange";
 import { Case, LAYOUTS, LIMIT_MINUTES, repairedMachine, worldOf } from "./world";
 
 const worlds = LAYOUTS.map(worldOf);
@@ -68,6 +69,19 @@ describe("a case of the judge", () => {
     const answer = c.ask("power@lens");
     expect(answer === undefined).toBe(!c.hasMeter);
     expect(c.minutes).toBeGreaterThan(0);
+  });
+});
+
+describe("a strange world", () => {
+  it("tells otherwise, of every check alike each time, and loses no answer", () => {
+    const usual = worldOf("three-mirror");
+    const outcomes = { clear: 0.8, narrowed: 0.15, blocked: 0.05 };
+    const told = [3, 4, 3].map((seed) => strangeWorld(usual, seed).told?.("nozzle-bore", { outcomes })?.outcomes ?? {});
+    expect(told[0]).toEqual(told[2]);
+    expect(told[0]).not.toEqual(told[1]);
+    for (const each of told) expect(Object.values(each).reduce((a, b) => a + b, 0)).toBeCloseTo(1, 12);
+    const drawn = (world: typeof usual) => Array.from({ length: 60 }, (_, i) => new Case(world, 900 + i).machine.faults[0]?.id);
+    expect(drawn(strangeWorld(usual, 3))).not.toEqual(drawn(usual));
   });
 });
 

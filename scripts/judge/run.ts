@@ -4,6 +4,7 @@ import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Oracle } from "./oracle";
 import { knowAll, oracleWay } from "./oracleWay";
+import { strangeWorld } from "./strange";
 import { Case, type LayoutId, LIMIT_MINUTES, type Spent, worldOf } from "./world";
 
 export interface Judged {
@@ -43,9 +44,9 @@ export interface PolicyRun {
   readonly dear: Case["dear"];
 }
 
-const [layout, from, to, particles, every, mistakes, faults] = process.argv.slice(2);
-const world = worldOf(layout as LayoutId);
-const oracle = Number(particles) > 0 ? new Oracle(world, Number(particles), 77_001) : undefined;
+const [layout, from, to, particles, every, mistakes, faults, strange] = process.argv.slice(2);
+const usual = worldOf(layout as LayoutId);
+const oracle = Number(particles) > 0 ? new Oracle(usual, Number(particles), 77_001) : undefined;
 
 /** Follows a case round by round while a policy works on it. */
 function judged(c: Case, work: () => void): PolicyRun {
@@ -76,6 +77,7 @@ function judged(c: Case, work: () => void): PolicyRun {
 }
 
 for (let seed = Number(from); seed < Number(to); seed++) {
+  const world = strange === "true" ? strangeWorld(usual, seed) : usual;
   const head = new Case(world, seed, Number(mistakes));
   const walk = new Case(world, seed, Number(mistakes));
   const own = new Case(world, seed, Number(mistakes));

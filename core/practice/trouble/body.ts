@@ -11,6 +11,8 @@ export interface TroubleSpec {
   /** Ply-hours after which an optic is due. */
   readonly intervalPlyHours: Readonly<Record<string, number>>;
   readonly beamRadiusMm: number;
+  /** How many times as often as here each fault comes, by its public id. */
+  readonly rateFactor?: (fault: string) => number;
 }
 
 /** Everything about a machine that a fault can change. */

@@ -349,11 +349,14 @@ function kindsOf(spec: TroubleSpec): Kind[] {
 
 /** Odds of each fault of a machine that was used so. */
 export const oddsOf = (spec: TroubleSpec, usage: TroubleUsage): { readonly id: string; readonly odds: number }[] =>
-  kindsOf(spec).map((k) => ({ id: k.id, odds: k.rate * (k.by?.(usage, spec) ?? 1) }));
+  kindsOf(spec).map((k) => ({ id: k.id, odds: oddsOfKind(k, spec, usage) }));
+
+const oddsOfKind = ({ id, rate, by }: Kind, spec: TroubleSpec, usage: TroubleUsage): number =>
+  rate * (by?.(usage, spec) ?? 1) * (spec.rateFactor?.(id) ?? 1);
 
 /** Draws so many different faults by their odds. */
 export function drawFaults(spec: TroubleSpec, usage: TroubleUsage, count: number, random: Random): DrawnFault[] {
-  const left = kindsOf(spec).map((kind) => ({ kind, odds: kind.rate * (kind.by?.(usage, spec) ?? 1) }));
+  const left = kindsOf(spec).map((kind) => ({ kind, odds: oddsOfKind(kind, spec, usage) }));
   const drawn: DrawnFault[] = [];
   while (drawn.length < count && left.length > 0) {
     let u = random.uniform() * left.reduce((sum, l) => sum + l.odds, 0);
