@@ -116,7 +116,10 @@ export const cutChecks = {
     minutes: 2,
     value: { unit: "mm", usual: 0.18, compare: "difference", spread: 0.025, sd: 0.03, min: 0.02, max: 2 },
     symptom: "cut-quality",
-    outcomes: { usual: { leak: 0.958, label: "as usual", short: "kerf as usual" }, wide: { leak: 0.042, label: "wide", short: "kerf wide" } },
+    outcomes: {
+      usual: { leak: 0.958, label: "as usual", short: "kerf as usual" },
+      wide: { leak: 0.042, label: "wide", short: "kerf wide" },
+    },
     valueShort: "kerf {value} mm",
     valueLabel: "mm wide",
   },

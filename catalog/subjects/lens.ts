@@ -44,7 +44,10 @@ export const lensChecks = {
     kind: "ordinal",
     sight: true,
     minutes: 1,
-    outcomes: { firm: { leak: 0.976, label: "firm", short: "lens firm" }, rattles: { leak: 0.024, label: "rattles", short: "lens rattles" } },
+    outcomes: {
+      firm: { leak: 0.976, label: "firm", short: "lens firm" },
+      rattles: { leak: 0.024, label: "rattles", short: "lens rattles" },
+    },
   },
   "lens-swap": {
     fires: true,
