@@ -210,22 +210,30 @@ function repairView(g: Gathered, answer: TraceAnswer, findings: CaseFindings) {
 }
 
 function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): string {
-  const p = answer.repairs.find((r) => r.id === answer.repair)?.probability ?? 0;
+  const right = rightWords(g, answer);
   switch (answer.stop.reason) {
     case "seen":
       return `Seen: ${seenWords(g, answer, findings)}. It explains what went wrong.`;
     case "before":
       return `Seen: ${seenWords(g, answer, findings)}. It is cheap, so it comes before the likelier “${repairName(g.trade, dearest(g, answer))}”, and is proven by itself.`;
-    case "sure":
-      return `It is the right one with ${chance(p)}.`;
     case "idle":
       if (isDearRepair(g, answer.repair ?? ""))
-        return `It is the right one with ${chance(p)}, and dear where it is not: nothing short is left to ask that would tell much.`;
-      return `It is the right one with ${chance(p)}: no question that is left would save more time than it takes.`;
+        return `${right}, and dear where it is not: nothing short is left to ask that would tell much.`;
+      return `${right}: no question that is left would save more time than it takes.`;
     default:
-      return `It is the right one with ${chance(p)}.`;
+      return `${right}.`;
   }
 }
+
+/** How likely the repair is the right one; what may well be there and yet not be what takes the most is told by both. */
+export function rightWords(g: Gathered, { repair, repairs, faults }: TraceAnswer): string {
+  const p = repairs.find((r) => r.id === repair)?.probability ?? 0;
+  const mends = new Set(g.trade.model.faults.filter((f) => f.repair === repair).map((f) => f.id));
+  const there = faults.find((f) => mends.has(f.id))?.probability ?? 0;
+  if (there < p + MORE_THAN_MAIN) return `It is the right one with ${chance(p)}`;
+  return `What it mends is there with ${chance(there)}, and takes the most with ${chance(p)}`;
+}
+const MORE_THAN_MAIN = 0.08;
 
 /** The likeliest repair, which is dear. */
 const dearest = (g: Gathered, { repairs }: TraceAnswer): string => repairs.find((r) => isDearRepair(g, r.id))?.id ?? "";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { RoundAnswer } from "#core/rounds";
-import { trace } from "#core/trace";
+import { type TraceAnswer, trace } from "#core/trace";
 import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
 import { saveAnswers, startRound } from "#store/rounds";
 import { readSetting } from "#store/settings";
@@ -8,10 +8,11 @@ import { FormReader } from "../forms/fields";
 import { declinedSetting } from "../machine/gather";
 import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { actByForm } from "./act";
-import { answerView } from "./answerView";
+import { answerView, rightWords } from "./answerView";
 import { caseFindings, traceInput } from "./caseInput";
 import { caseView } from "./caseView";
 import { expectedAfterRepair } from "./expected";
+import { headline } from "./headline";
 import { cardText } from "./nextChecks";
 import { checkText, faultName, faultSays, findingWords, repairName } from "./words";
 
@@ -151,6 +152,28 @@ describe("what a case reads from the log", () => {
 });
 
 describe("what a case says", () => {
+  it("says no more of a second fault, nor of the right repair, than what leads lets it", async () => {
+    const w = await TestWorkshop.open();
+    const g = await w.look();
+    const chances = (lens: number) => [
+      { id: "nozzle-blocked", probability: 0.97, heavy: 1 },
+      { id: "lens-dirty", probability: lens, heavy: 1 },
+    ];
+    const answer = (lens: number, plan: string[]) =>
+      ({
+        ...{ none: 0.01, nothingWrong: 0, symptom: "power", bySize: [0.3, 0.7], repair: "clean-nozzle", plan },
+        ...{ faults: chances(lens), repairs: [{ id: "clean-nozzle", probability: 0.61 }] },
+        sets: [{ faults: ["nozzle-blocked", "lens-dirty"], probability: lens }],
+      }) as unknown as TraceAnswer;
+    const says = (lens: number, plan: string[]) => headline(g, answer(lens, plan), chances(lens));
+    expect(says(0.35, ["clean-nozzle"])).toBe("Almost surely the nozzle is narrowed, and perhaps the lens is dirty as well.");
+    for (const sure of [says(0.6, ["clean-nozzle"]), says(0.35, ["clean-nozzle", "clean-lens"])])
+      expect(sure).toBe("Almost surely the nozzle is narrowed, and the lens is dirty as well.");
+    expect(rightWords(g, answer(0.35, []))).toMatch(/there with 97\s%, and takes the most with 61\s%$/);
+    const plain = { ...answer(0.35, []), repairs: [{ id: "clean-nozzle", probability: 0.94 }] };
+    expect(rightWords(g, plain)).toMatch(/right one with 94\s%$/);
+  });
+
   it("answers first, names two when two explain it, and shows reasons with their sign", async () => {
     const { view } = await withCase([
       { check: "bed-map", outcome: "falls-with-distance" },

@@ -57,7 +57,7 @@ export function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer
   const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
   const says = faultSays(g.trade, first.id);
   const other = besides(answer, first.id, relevant);
-  if (other) return `${how} ${says}, and ${faultSays(g.trade, other)} as well.`;
+  if (other) return `${how} ${says}, and ${isAsSure(g, answer, how, other) ? "" : "perhaps "}${faultSays(g.trade, other)} as well.`;
   if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability)
     return `${how} ${says}, or ${faultSays(g.trade, second.id)}${sizes(answer).words === "one" ? "" : ", or both"}.`;
   return `${how} ${says}.`;
@@ -73,6 +73,12 @@ function besides(answer: TraceAnswer, first: string, relevant: TraceAnswer["faul
   const most = others.reduce((a, b) => (both(b.id) > both(a.id) ? b : a), second);
   return most.probability >= SECOND && both(most.id) > TOGETHER * most.probability ? most.id : undefined;
 }
+
+/** Whether the second may stand beside the first without a perhaps of its own: as likely as not, or mended in the same round. */
+const isAsSure = ({ trade }: Gathered, { faults, plan }: TraceAnswer, how: string, id: string): boolean =>
+  how === "Perhaps" ||
+  (faults.find((f) => f.id === id)?.probability ?? 0) >= 0.5 ||
+  plan.includes(trade.model.faults.find((f) => f.id === id)?.repair ?? "");
 
 /** Share of a second fault's probability that must be in the few sets that are named, with the first. */
 const TOGETHER = 0.2;
