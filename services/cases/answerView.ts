@@ -242,7 +242,9 @@ const dearest = (g: Gathered, { repairs }: TraceAnswer): string => repairs.find(
 function seenWords(g: Gathered, answer: TraceAnswer, findings: CaseFindings): string {
   const mended = new Set(g.trade.model.faults.filter((f) => f.repair === answer.repair).map((f) => f.id));
   const speaking = answer.evidence.filter((e) => mended.has(e.fault)).sort((a, b) => b.decibans - a.decibans);
-  const isLook = (id: string) => g.trade.model.checks.find((c) => c.id === id)?.sight === true;
+  // What the owner came with is no look for its cause.
+  const isLook = (id: string) =>
+    g.trade.model.checks.find((c) => c.id === id)?.sight === true && !findings.now.some((f) => f.check === id && f.complaint === true);
   const strongest = speaking.find((e) => isLook(e.check) && e.decibans > 0) ?? speaking[0];
   return strongest ? evidenceWords(g, findings, strongest) : "the fault itself";
 }
