@@ -28,12 +28,12 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
     choices,
     chosen: chosen && { id: chosen.id, name: chosen.name, parts: chosen.parts, order: chosen.order },
     plan: plan && {
-      minutes: number(plan.minutes, 0),
+      minutes: number(plan.minutes),
       most: (plan.minutesMost ?? plan.minutes) > plan.minutes + 1 ? number(plan.minutesMost ?? 0, 0) : undefined,
       cut: plan.cut && {
         title: plan.steps.find((s) => s.id === plan.cut?.before)?.title ?? "",
-        before: number(plan.cut.minutes, 0),
-        after: number(plan.minutes - plan.cut.minutes, 0),
+        before: number(plan.cut.minutes),
+        after: number(plan.minutes - plan.cut.minutes),
       },
       fetch: plan.fetch,
       lines: inShort(grouped(plan.steps)),

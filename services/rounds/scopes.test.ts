@@ -5,6 +5,7 @@ import { findRound, saveAnswers, startRound } from "#store/rounds";
 import { planOf } from "../machine/plans";
 import { rungs, TestWorkshop } from "../testWorkshop";
 import { verdict } from "../today/verdict";
+import { number } from "../words";
 import { closeRound } from "./close";
 import { offerOf } from "./offer";
 import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";
@@ -27,6 +28,13 @@ describe("the scopes on offer", () => {
     for (let i = 1; i < parts.length; i++)
       for (const p of parts[i - 1] ?? []) expect(parts[i]?.has(p), `${p} in ${choices[i + 2]?.id}`).toBe(true);
     expect(choices.map((c) => c.order).slice(1)).toEqual(["head-first", "head-first", "tube-first", "tube-first"]);
+  });
+
+  it("take as long as Today says they do", async () => {
+    for (const hours of [8, 11, 40]) {
+      const g = await fired(hours);
+      expect(scopeChoices(g).find((c) => c.id === "due")?.minutes).toBe(number(offerOf(g).minutes));
+    }
   });
 
   it("leave out what is due when nothing is, and the bed and the water until they are", async () => {

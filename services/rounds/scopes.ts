@@ -53,7 +53,7 @@ export function scopeChoices(g: Gathered): ScopeChoice[] {
   ];
   return all.map((s) => {
     const { minutes, minutesMost = minutes } = planOf(g.trade, s.parts, { direction: s.order, grades: g.grades });
-    return { ...s, minutes: number(minutes, 0), most: number(minutesMost, 0) };
+    return { ...s, minutes: number(minutes), most: number(minutesMost, 0) };
   });
 }
 

@@ -21,7 +21,7 @@ export async function sheetView(services: Services, g: Gathered, search: URLSear
     machine: g.machine.name,
     title: (round?.title ?? search.get("title") ?? titleOf(g.trade, parts ?? [])).slice(0, 80),
     day: dayAndTime(g.nowMs),
-    minutes: number(plan.minutes, 0),
+    minutes: number(plan.minutes),
     fetch: plan.fetch,
     steps: plan.steps,
     back: round ? `/${g.machine.slug}/round/${round.id}` : `/${g.machine.slug}/round`,
