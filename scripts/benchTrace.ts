@@ -2,7 +2,7 @@
  * `npm run bench:trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
  * simulator, spread over the cores. `-- --machines=2000` a layout (the report's), `--short` for a quick look, `--seeds=tune` for those that
  * numbers may be tuned on: never those of the report; `--oracle-every=54` machines the oracle is asked as well; `--mistakes=0.05` of the
- * answers are plain mistakes, for all routines, which the engine is not told; `--strange` in twelve worlds in which other faults are
+ * answers are plain mistakes, for all routines, which the engine is not told; `--strange` in many worlds in which other faults are
  * frequent and owners tell otherwise; `--faults=3` at once weighed, as the application does, which takes longer.
  */
 import { spawn } from "node:child_process";

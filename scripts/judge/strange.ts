@@ -6,8 +6,8 @@ import type { Report } from "#core/practice";
 import { seededRandom } from "#core/random";
 import type { World } from "./world";
 
-/** So many of them, taken in turn. */
-const WORLDS = 12;
+/** So many of them, taken in turn: of a dozen some fault or other is frequent by chance, and with it the tube or the sheet. */
+const WORLDS = 97;
 /** How far (sd of a ln) rates, spreads of figures, how clear answers are, what each is given for, and slips differ; the share of slips, and at most. */
 const RATE = 0.5;
 const SPREAD = 0.3;
