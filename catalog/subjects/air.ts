@@ -13,9 +13,9 @@ export const airChecks = {
     sight: true,
     minutes: 0.5,
     outcomes: {
-      strong: { leak: 0.958, label: "strong", short: "air strong" },
-      weak: { leak: 0.036, label: "weak", short: "air weak" },
-      none: { leak: 0.006, label: "none", short: "no air" },
+      strong: { leak: 0.93, label: "strong", short: "air strong" },
+      weak: { leak: 0.06, label: "weak", short: "air weak" },
+      none: { leak: 0.01, label: "none", short: "no air" },
     },
   },
   "air-line": {
@@ -39,8 +39,8 @@ export const airChecks = {
     minutes: 0,
     symptom: "cut-quality",
     outcomes: {
-      normal: { leak: 0.952, label: "as usual", short: "flame as usual" },
-      more: { leak: 0.048, label: "more", short: "more flame" },
+      normal: { leak: 0.92, label: "as usual", short: "flame as usual" },
+      more: { leak: 0.08, label: "more", short: "more flame" },
     },
   },
 } as const satisfies Checks;

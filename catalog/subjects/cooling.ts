@@ -33,7 +33,7 @@ export const coolingChecks = {
       max: 20,
     },
     symptom: "cooling",
-    outcomes: { good: { leak: 0.982, label: "good", short: "flow good" }, low: { leak: 0.018, label: "low", short: "flow low" } },
+    outcomes: { good: { leak: 0.97, label: "good", short: "flow good" }, low: { leak: 0.03, label: "low", short: "flow low" } },
     valueShort: "{value} L/min",
     valueLabel: "L/min",
   },
@@ -46,9 +46,9 @@ export const coolingChecks = {
     minutes: 0.5,
     symptom: "cooling",
     outcomes: {
-      clear: { leak: 0.964, label: "clear", short: "water clear" },
-      cloudy: { leak: 0.018, label: "cloudy", short: "water cloudy" },
-      coloured: { leak: 0.018, label: "coloured", short: "water coloured" },
+      clear: { leak: 0.94, label: "clear", short: "water clear" },
+      cloudy: { leak: 0.03, label: "cloudy", short: "water cloudy" },
+      coloured: { leak: 0.03, label: "coloured", short: "water coloured" },
     },
   },
   bubbles: {
@@ -59,7 +59,7 @@ export const coolingChecks = {
     kind: "ordinal",
     minutes: 1,
     symptom: "cooling",
-    outcomes: { no: { leak: 0.976, label: "none", short: "no bubbles" }, yes: { leak: 0.024, label: "yes", short: "bubbles in the tube" } },
+    outcomes: { no: { leak: 0.96, label: "none", short: "no bubbles" }, yes: { leak: 0.04, label: "yes", short: "bubbles in the tube" } },
   },
   pauses: {
     title: "Does it stop to cool down?",
@@ -68,8 +68,8 @@ export const coolingChecks = {
     minutes: 0,
     symptom: "cooling",
     outcomes: {
-      none: { leak: 0.991, label: "no", short: "no pauses" },
-      "cools-down": { leak: 0.009, label: "it does", short: "pauses to cool" },
+      none: { leak: 0.985, label: "no", short: "no pauses" },
+      "cools-down": { leak: 0.015, label: "it does", short: "pauses to cool" },
     },
   },
 } as const satisfies Checks;

@@ -103,8 +103,8 @@ export const cutChecks = {
     minutes: 0,
     symptom: "power",
     outcomes: {
-      steady: { leak: 0.97, label: "steady", short: "steady in long runs" },
-      fades: { leak: 0.03, label: "fades, then recovers", short: "fades in long runs" },
+      steady: { leak: 0.95, label: "steady", short: "steady in long runs" },
+      fades: { leak: 0.05, label: "fades, then recovers", short: "fades in long runs" },
     },
   },
   kerf: {
@@ -116,10 +116,7 @@ export const cutChecks = {
     minutes: 2,
     value: { unit: "mm", usual: 0.18, compare: "difference", spread: 0.025, sd: 0.03, min: 0.02, max: 2 },
     symptom: "cut-quality",
-    outcomes: {
-      usual: { leak: 0.958, label: "as usual", short: "kerf as usual" },
-      wide: { leak: 0.042, label: "wide", short: "kerf wide" },
-    },
+    outcomes: { usual: { leak: 0.93, label: "as usual", short: "kerf as usual" }, wide: { leak: 0.07, label: "wide", short: "kerf wide" } },
     valueShort: "kerf {value} mm",
     valueLabel: "mm wide",
   },
@@ -132,9 +129,9 @@ export const cutChecks = {
     minutes: 3,
     symptom: "cut-quality",
     outcomes: {
-      crisp: { leak: 0.958, label: "crisp", short: "engraving crisp" },
-      blurred: { leak: 0.024, label: "blurred", short: "engraving blurred" },
-      faint: { leak: 0.018, label: "faint", short: "engraving faint" },
+      crisp: { leak: 0.93, label: "crisp", short: "engraving crisp" },
+      blurred: { leak: 0.04, label: "blurred", short: "engraving blurred" },
+      faint: { leak: 0.03, label: "faint", short: "engraving faint" },
     },
   },
 } as const satisfies Checks;

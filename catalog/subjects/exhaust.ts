@@ -11,9 +11,9 @@ export const exhaustChecks = {
     minutes: 0,
     symptom: "smoke",
     outcomes: {
-      clears: { leak: 0.958, label: "straight away", short: "smoke clears" },
-      swirls: { leak: 0.03, label: "swirls", short: "smoke swirls" },
-      lingers: { leak: 0.012, label: "lingers", short: "smoke lingers" },
+      clears: { leak: 0.93, label: "straight away", short: "smoke clears" },
+      swirls: { leak: 0.05, label: "swirls", short: "smoke swirls" },
+      lingers: { leak: 0.02, label: "lingers", short: "smoke lingers" },
     },
   },
   "duct-speed": {
@@ -38,8 +38,8 @@ export const exhaustChecks = {
     minutes: 2,
     symptom: "smoke",
     outcomes: {
-      same: { leak: 0.97, label: "the same", short: "same without pre-filter" },
-      better: { leak: 0.03, label: "better", short: "better without pre-filter" },
+      same: { leak: 0.95, label: "the same", short: "same without pre-filter" },
+      better: { leak: 0.05, label: "better", short: "better without pre-filter" },
     },
   },
   "fan-spin": {
@@ -52,9 +52,9 @@ export const exhaustChecks = {
     minutes: 2,
     symptom: "smoke",
     outcomes: {
-      free: { leak: 0.976, label: "free", short: "fan free" },
-      drags: { leak: 0.018, label: "drags", short: "fan drags" },
-      stopped: { leak: 0.006, label: "stuck", short: "fan stuck" },
+      free: { leak: 0.96, label: "free", short: "fan free" },
+      drags: { leak: 0.03, label: "drags", short: "fan drags" },
+      stopped: { leak: 0.01, label: "stuck", short: "fan stuck" },
     },
   },
   "fan-arrow": {
@@ -66,8 +66,8 @@ export const exhaustChecks = {
     minutes: 1,
     symptom: "smoke",
     outcomes: {
-      right: { leak: 0.999, label: "away, right", short: "fan arrow right" },
-      reversed: { leak: 0.001, label: "towards it", short: "fan reversed" },
+      right: { leak: 0.998, label: "away, right", short: "fan arrow right" },
+      reversed: { leak: 0.002, label: "towards it", short: "fan reversed" },
     },
   },
 } as const satisfies Checks;

@@ -35,9 +35,9 @@ export const headChecks = {
     minutes: 0.5,
     symptom: "power",
     outcomes: {
-      cool: { leak: 0.94, label: "cool", short: "nozzle cool" },
-      warm: { leak: 0.054, label: "warm", short: "nozzle warm" },
-      hot: { leak: 0.006, label: "hot", short: "nozzle hot" },
+      cool: { leak: 0.9, label: "cool", short: "nozzle cool" },
+      warm: { leak: 0.09, label: "warm", short: "nozzle warm" },
+      hot: { leak: 0.01, label: "hot", short: "nozzle hot" },
     },
   },
   "nozzle-bore": {
@@ -48,9 +48,9 @@ export const headChecks = {
     sight: true,
     minutes: 2,
     outcomes: {
-      clear: { leak: 0.958, label: "clear", short: "nozzle clear" },
-      narrowed: { leak: 0.036, label: "narrowed", short: "nozzle narrowed" },
-      blocked: { leak: 0.006, label: "blocked", short: "nozzle blocked" },
+      clear: { leak: 0.93, label: "clear", short: "nozzle clear" },
+      narrowed: { leak: 0.06, label: "narrowed", short: "nozzle narrowed" },
+      blocked: { leak: 0.01, label: "blocked", short: "nozzle blocked" },
     },
   },
 } as const satisfies Checks;

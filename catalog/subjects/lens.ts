@@ -33,8 +33,8 @@ export const lensChecks = {
     needsOpen: "lens",
     minutesOpened: 1,
     outcomes: {
-      right: { leak: 0.9998, label: "bulge up, right", short: "lens right way up" },
-      flipped: { leak: 0.0002, label: "upside down", short: "lens upside down" },
+      right: { leak: 0.9997, label: "bulge up, right", short: "lens right way up" },
+      flipped: { leak: 0.0003, label: "upside down", short: "lens upside down" },
     },
   },
   "lens-rattle": {
@@ -44,10 +44,7 @@ export const lensChecks = {
     kind: "ordinal",
     sight: true,
     minutes: 1,
-    outcomes: {
-      firm: { leak: 0.976, label: "firm", short: "lens firm" },
-      rattles: { leak: 0.024, label: "rattles", short: "lens rattles" },
-    },
+    outcomes: { firm: { leak: 0.96, label: "firm", short: "lens firm" }, rattles: { leak: 0.04, label: "rattles", short: "lens rattles" } },
   },
   "lens-swap": {
     fires: true,
@@ -90,8 +87,8 @@ export const lensChecks = {
     minutes: 1,
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.25, sd: 0.3, min: 0, max: 15 },
     outcomes: {
-      right: { leak: 0.976, label: "right", short: "gauge fits" },
-      off: { leak: 0.024, label: "off", short: "gauge does not fit" },
+      right: { leak: 0.96, label: "right", short: "gauge fits" },
+      off: { leak: 0.04, label: "off", short: "gauge does not fit" },
     },
     valueShort: "focus {value} mm off",
     valueLabel: "mm off",
@@ -108,8 +105,8 @@ export const lensChecks = {
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.3, sd: 0.3, min: 0, max: 15 },
     symptom: "cut-quality",
     outcomes: {
-      "at-setting": { leak: 0.991, label: "at the setting", short: "ramp thinnest at setting" },
-      shifted: { leak: 0.009, label: "shifted", short: "ramp shifted" },
+      "at-setting": { leak: 0.985, label: "at the setting", short: "ramp thinnest at setting" },
+      shifted: { leak: 0.015, label: "shifted", short: "ramp shifted" },
     },
     valueShort: "ramp {value} mm shifted",
     valueLabel: "mm shifted",

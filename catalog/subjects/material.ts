@@ -25,7 +25,7 @@ export const materialChecks = {
     sight: true,
     minutes: 3,
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.4, sd: 0.3, min: 0, max: 30 },
-    outcomes: { level: { leak: 0.97, label: "level", short: "bed level" }, off: { leak: 0.03, label: "off", short: "bed not level" } },
+    outcomes: { level: { leak: 0.95, label: "level", short: "bed level" }, off: { leak: 0.05, label: "off", short: "bed not level" } },
     valueShort: "bed {value} mm off",
     valueLabel: "mm off",
   },

@@ -42,8 +42,8 @@ export const mirrorsChecks = {
     sight: true,
     minutes: 1,
     outcomes: {
-      right: { leak: 0.991, label: "right", short: "{part} sits right" },
-      turned: { leak: 0.009, label: "turned or proud", short: "{part} sits turned" },
+      right: { leak: 0.985, label: "right", short: "{part} sits right" },
+      turned: { leak: 0.015, label: "turned or proud", short: "{part} sits turned" },
     },
   },
   tape: {
@@ -84,8 +84,8 @@ export const mirrorsChecks = {
     value: { unit: "mm", usual: 0, compare: "magnitude", spread: 0.6, sd: 0.7, min: 0, max: 20 },
     symptom: "power",
     outcomes: {
-      together: { leak: 0.964, label: "together", short: "marks on {part} together" },
-      apart: { leak: 0.036, label: "apart", short: "marks on {part} apart" },
+      together: { leak: 0.94, label: "together", short: "marks on {part} together" },
+      apart: { leak: 0.06, label: "apart", short: "marks on {part} apart" },
     },
     valueShort: "marks on {part} {value} mm apart",
     valueLabel: "mm apart",

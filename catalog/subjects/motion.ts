@@ -12,9 +12,9 @@ export const motionChecks = {
     minutes: 5,
     symptom: "motion",
     outcomes: {
-      straight: { leak: 0.964, label: "straight", short: "edges straight" },
-      wavy: { leak: 0.024, label: "wavy", short: "edges wavy" },
-      stepped: { leak: 0.012, label: "stepped", short: "edges stepped" },
+      straight: { leak: 0.94, label: "straight", short: "edges straight" },
+      wavy: { leak: 0.04, label: "wavy", short: "edges wavy" },
+      stepped: { leak: 0.02, label: "stepped", short: "edges stepped" },
     },
   },
   "rail-touch": {
@@ -26,8 +26,8 @@ export const motionChecks = {
     minutes: 1,
     symptom: "motion",
     outcomes: {
-      smooth: { leak: 0.958, label: "smooth", short: "rails smooth" },
-      gritty: { leak: 0.042, label: "gritty", short: "rails gritty" },
+      smooth: { leak: 0.93, label: "smooth", short: "rails smooth" },
+      gritty: { leak: 0.07, label: "gritty", short: "rails gritty" },
     },
   },
   "bearing-push": {
@@ -39,9 +39,9 @@ export const motionChecks = {
     minutes: 1,
     symptom: "motion",
     outcomes: {
-      free: { leak: 0.97, label: "free", short: "head runs free" },
-      drags: { leak: 0.024, label: "drags", short: "head drags" },
-      skips: { leak: 0.006, label: "skips", short: "head skips" },
+      free: { leak: 0.95, label: "free", short: "head runs free" },
+      drags: { leak: 0.04, label: "drags", short: "head drags" },
+      skips: { leak: 0.01, label: "skips", short: "head skips" },
     },
   },
   belt: {
@@ -52,7 +52,7 @@ export const motionChecks = {
     sight: true,
     minutes: 2,
     symptom: "motion",
-    outcomes: { taut: { leak: 0.976, label: "taut", short: "belts taut" }, slack: { leak: 0.024, label: "slack", short: "belt slack" } },
+    outcomes: { taut: { leak: 0.96, label: "taut", short: "belts taut" }, slack: { leak: 0.04, label: "slack", short: "belt slack" } },
   },
 } as const satisfies Checks;
 

@@ -11,7 +11,7 @@ export const sensingChecks = {
     sight: true,
     minutes: 6,
     symptom: "motion",
-    outcomes: { clean: { leak: 0.94, label: "clean", short: "strip clean" }, dirty: { leak: 0.06, label: "dirty", short: "strip dirty" } },
+    outcomes: { clean: { leak: 0.9, label: "clean", short: "strip clean" }, dirty: { leak: 0.1, label: "dirty", short: "strip dirty" } },
   },
   "reader-look": {
     title: "Torch through the reader's slot",
@@ -22,8 +22,8 @@ export const sensingChecks = {
     minutes: 4,
     symptom: "motion",
     outcomes: {
-      clear: { leak: 0.964, label: "clear", short: "reader clear" },
-      dusty: { leak: 0.036, label: "dusty", short: "reader dusty" },
+      clear: { leak: 0.94, label: "clear", short: "reader clear" },
+      dusty: { leak: 0.06, label: "dusty", short: "reader dusty" },
     },
   },
   homing: {
@@ -33,7 +33,7 @@ export const sensingChecks = {
     kind: "ordinal",
     minutes: 0,
     symptom: "sensing",
-    outcomes: { fine: { leak: 0.988, label: "fine", short: "homing fine" }, hunts: { leak: 0.012, label: "hunts", short: "homing hunts" } },
+    outcomes: { fine: { leak: 0.98, label: "fine", short: "homing fine" }, hunts: { leak: 0.02, label: "hunts", short: "homing hunts" } },
   },
   "camera-picture": {
     title: "Look at the camera picture",
@@ -44,8 +44,8 @@ export const sensingChecks = {
     minutes: 0.5,
     symptom: "sensing",
     outcomes: {
-      clear: { leak: 0.976, label: "clear", short: "camera clear" },
-      cloudy: { leak: 0.024, label: "cloudy", short: "camera cloudy" },
+      clear: { leak: 0.96, label: "clear", short: "camera clear" },
+      cloudy: { leak: 0.04, label: "cloudy", short: "camera cloudy" },
     },
   },
   "height-sense": {
@@ -56,8 +56,8 @@ export const sensingChecks = {
     minutes: 1,
     symptom: "sensing",
     outcomes: {
-      right: { leak: 0.982, label: "right", short: "height read right" },
-      wrong: { leak: 0.018, label: "wrong", short: "height read wrong" },
+      right: { leak: 0.97, label: "right", short: "height read right" },
+      wrong: { leak: 0.03, label: "wrong", short: "height read wrong" },
     },
   },
 } as const satisfies Checks;

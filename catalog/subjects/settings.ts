@@ -10,8 +10,8 @@ export const settingsChecks = {
     sight: true,
     minutes: 0.5,
     outcomes: {
-      usual: { leak: 0.9991, label: "usual", short: "power limit usual" },
-      "left-low": { leak: 0.0009, label: "left low", short: "power limit left low" },
+      usual: { leak: 0.9985, label: "usual", short: "power limit usual" },
+      "left-low": { leak: 0.0015, label: "left low", short: "power limit left low" },
     },
   },
   settings: {
@@ -21,8 +21,8 @@ export const settingsChecks = {
     sight: true,
     minutes: 1,
     outcomes: {
-      usual: { leak: 0.982, label: "the usual ones", short: "settings as usual" },
-      changed: { leak: 0.018, label: "changed", short: "settings changed" },
+      usual: { leak: 0.97, label: "the usual ones", short: "settings as usual" },
+      changed: { leak: 0.03, label: "changed", short: "settings changed" },
     },
   },
   "job-list": {
@@ -34,8 +34,8 @@ export const settingsChecks = {
     minutes: 0.5,
     symptom: "housekeeping",
     outcomes: {
-      room: { leak: 0.982, label: "room left", short: "job list has room" },
-      full: { leak: 0.018, label: "full", short: "job list full" },
+      room: { leak: 0.97, label: "room left", short: "job list has room" },
+      full: { leak: 0.03, label: "full", short: "job list full" },
     },
   },
 } as const satisfies Checks;

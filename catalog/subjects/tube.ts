@@ -15,9 +15,9 @@ export const tubeChecks = {
     value: { unit: "mA", usual: { baseline: "tubeCurrentMa" }, compare: "difference", spread: 0.3, sd: 0.4, min: 0, max: 60 },
     symptom: "power",
     outcomes: {
-      normal: { leak: 0.976, label: "as usual", short: "current as usual" },
-      low: { leak: 0.015, label: "low", short: "current low" },
-      unsteady: { leak: 0.009, label: "unsteady", short: "current unsteady" },
+      normal: { leak: 0.96, label: "as usual", short: "current as usual" },
+      low: { leak: 0.025, label: "low", short: "current low" },
+      unsteady: { leak: 0.015, label: "unsteady", short: "current unsteady" },
     },
     valueShort: "{value} mA",
     valueLabel: "mA",
@@ -34,9 +34,9 @@ export const tubeChecks = {
     minutes: 6,
     symptom: "power",
     outcomes: {
-      round: { leak: 0.97, label: "round", short: "tube's mark round" },
-      distorted: { leak: 0.018, label: "distorted", short: "tube's mark distorted" },
-      weak: { leak: 0.012, label: "weak", short: "tube's mark weak" },
+      round: { leak: 0.95, label: "round", short: "tube's mark round" },
+      distorted: { leak: 0.03, label: "distorted", short: "tube's mark distorted" },
+      weak: { leak: 0.02, label: "weak", short: "tube's mark weak" },
     },
   },
 } as const satisfies Checks;
