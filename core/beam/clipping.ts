@@ -34,7 +34,8 @@ export function ellipseShare(semiX: number, semiY: number, w: number, dx: number
     const angle = from + (i + 0.5) * step;
     const x = semiX * Math.sin(angle);
     const half = semiY * Math.cos(angle);
-    const across = 0.5 * (erf(scale * (half - dy)) + erf(scale * (half + dy)));
+    // Nothing is off across: both sides are alike.
+    const across = dy === 0 ? erf(scale * half) : 0.5 * (erf(scale * (half - dy)) + erf(scale * (half + dy)));
     const u = (scale * (x - dx)) ** 2;
     sum += across * Math.exp(-u) * semiX * Math.cos(angle) * step;
   }
@@ -71,6 +72,7 @@ export function offsetForLogLoss(apertureRadiusMm: number, beamRadiusMm: number,
 
 /** Extra loss in ln power (>= 0) from being `offsetMm` off centre in a round aperture. */
 export function clipLogLoss(apertureRadiusMm: number, beamRadiusMm: number, offsetMm: number): number {
+  if (offsetMm === 0) return 0;
   const centred = centredShare(apertureRadiusMm, beamRadiusMm);
   const off = Math.max(1e-9, offsetShare(apertureRadiusMm, beamRadiusMm, offsetMm));
   return Math.max(0, Math.log(centred / off));

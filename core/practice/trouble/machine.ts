@@ -14,24 +14,45 @@ export interface TroubledMachine {
   readonly needLn: number;
 }
 
+type Worn = Pick<TroubledMachine, "spec" | "film" | "faults">;
+
+// A machine is never changed, and is asked many things: what they all go by is worked out once.
+const bodies = new WeakMap<Worn, Body>();
+const strengths = new WeakMap<Worn, number>();
+const withoutEach = new WeakMap<Worn, readonly Worn[]>();
+
 /** A machine's body with all that is wrong with it. */
-export function bodyOf({ spec, film, faults }: Pick<TroubledMachine, "spec" | "film" | "faults">): Body {
-  const body = soundBody(spec);
-  for (const [station, loss] of Object.entries(film)) body.dirt[station] = loss;
-  for (const fault of faults) fault.act(body);
+export function bodyOf(m: Worn): Readonly<Body> {
+  const known = bodies.get(m);
+  if (known) return known;
+  const body = soundBody(m.spec);
+  for (const [station, loss] of Object.entries(m.film)) body.dirt[station] = loss;
+  for (const fault of m.faults) fault.act(body);
+  bodies.set(m, body);
   return body;
 }
 
 /** Ln effective power where the owner cuts: over the whole bed, the far half counted most, since that is where it is missed. */
-export const strength = (m: Pick<TroubledMachine, "spec" | "film" | "faults">): number => {
+export const strength = (m: Worn): number => {
+  const known = strengths.get(m);
+  if (known !== undefined) return known;
   const body = bodyOf(m);
-  return 0.5 * effectiveLn(m.spec, body, MIDDLE) + 0.5 * effectiveLn(m.spec, body, BED.far);
+  const ln = 0.5 * effectiveLn(m.spec, body, MIDDLE) + 0.5 * effectiveLn(m.spec, body, BED.far);
+  strengths.set(m, ln);
+  return ln;
 };
+
+/** What each of its faults takes (ln), in their order: what would be gained without it. */
+export function takes(m: Worn): number[] {
+  const without = withoutEach.get(m) ?? m.faults.map((f) => ({ ...m, faults: m.faults.filter((x) => x !== f) }));
+  withoutEach.set(m, without);
+  return without.map((w) => strength(w) - strength(m));
+}
 
 /** Of its faults those that take most: the strongest, and what is within two points of it. Empty when nothing takes a point. */
 export function mainFaults(m: TroubledMachine): string[] {
-  const now = strength(m);
-  const gains = m.faults.map((f) => ({ id: f.id, gain: strength({ ...m, faults: m.faults.filter((x) => x !== f) }) - now }));
+  const taken = takes(m);
+  const gains = m.faults.map((f, i) => ({ id: f.id, gain: taken[i] as number }));
   const most = Math.max(0, ...gains.map((g) => g.gain));
   return most < 0.01 ? [] : gains.filter((g) => g.gain > most - 0.02).map((g) => g.id);
 }

@@ -5,7 +5,7 @@
 import { normalCdf } from "#core/normal";
 import type { Random } from "#core/random";
 import { BED, type Body, clipAt, effectiveLn, heatOf, lossesAlong, MIDDLE, offsetAt, spotFactor, tipOffMm, tubeLoss } from "./body";
-import { bodyOf, strength, type TroubledMachine } from "./machine";
+import { bodyOf, strength, type TroubledMachine, takes } from "./machine";
 
 /** Answers with their probabilities, a figure with its spread, or both: then an owner who has the instrument tells the figure. */
 export interface Report {
@@ -111,11 +111,8 @@ function misfit(x: readonly number[], y: readonly number[]): number {
 
 /** What is told of how it began, by what takes most. */
 function storyOf(m: TroubledMachine): { sudden: number; newMaterial: number; cleaned: number; opened: number } {
-  const now = strength(m);
-  const parts = m.faults.map((f) => ({
-    f,
-    gain: Math.max(0.005, strength({ ...m, faults: m.faults.filter((x) => x !== f) }) - now) ** 1.5,
-  }));
+  const taken = takes(m);
+  const parts = m.faults.map((f, i) => ({ f, gain: Math.max(0.005, taken[i] as number) ** 1.5 }));
   const total = parts.reduce((sum, p) => sum + p.gain, 0);
   const of = (key: "sudden" | "newMaterial" | "cleaned" | "opened") => parts.reduce((sum, p) => sum + (p.gain * p.f.story[key]) / total, 0);
   const recent = m.usage.seatsOpened.some((s) => s.daysAgo < 3) ? 0.12 : 0;
