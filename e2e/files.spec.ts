@@ -10,6 +10,8 @@ test("a workshop goes out as a file and into an empty one, where everything read
   const file = await download.path();
   const saysOf = async (url: string) => {
     await page.goto(`${url}/larkspur/outlook`);
+    // The curve, its legend and its table come last.
+    await expect(page.getByText("The days to come as a table")).toBeVisible();
     return page.locator("main").textContent();
   };
   const here = await saysOf(demo.url);
