@@ -159,7 +159,8 @@ export function useRunner(loaded: Loaded) {
       answer(step.id, { note: words });
       setAsking(undefined);
     },
-    minutesLeft: minutesLeft(loaded.steps, given),
+    // Before the page is awake it has no clock: what is drying is added then.
+    minutesLeft: minutesLeft(loaded.steps, given, now === 0 ? Number.MAX_SAFE_INTEGER : now),
     advice:
       step.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined,
   };

@@ -1,7 +1,7 @@
 /** A case on paper: sign, path with its losses, what was found, why, what was done, the proof, and what it took. */
 
 import "./trace.css";
-import { Button, Table } from "antd";
+import { Button, Table, Typography } from "antd";
 import { reportView } from "#services/cases/reportView";
 import { recordId } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
@@ -31,7 +31,8 @@ export default function Report({ loaderData: d }: Route.ComponentProps) {
         <p className="soft">{d.title}</p>
         <h1 className="verdict">{d.outcome}</h1>
         <p className="soft">
-          {d.sign} It took {d.minutes} minutes of checks and rounds{d.money ? ` and ${d.money} of parts` : ""}.
+          {d.sign} It {d.closed ? "took" : "has taken"} {d.minutes} minutes of checks and rounds{d.money ? ` and ${d.money} of parts` : ""}
+          {d.closed ? "" : " so far"}.
         </p>
       </div>
       {d.budget.length > 0 ? (
@@ -49,7 +50,17 @@ export default function Report({ loaderData: d }: Route.ComponentProps) {
           dataSource={d.findings}
           columns={[
             { title: "When", dataIndex: "day", width: 190 },
-            { title: "Found", render: (_, f) => <span className={f.struck ? "struck" : ""}>{f.words}</span> },
+            {
+              title: "Found",
+              render: (_, f) =>
+                f.struck ? (
+                  <>
+                    <Typography.Text delete>{f.words}</Typography.Text> <span className="soft">taken back</span>
+                  </>
+                ) : (
+                  f.words
+                ),
+            },
           ]}
         />
       </section>

@@ -8,6 +8,7 @@ import {
   heldBy,
   holds,
   isApart,
+  minutesLeft,
   type Procedure,
   type ProcedureSpec,
   planRound,
@@ -234,6 +235,26 @@ describe("the frame around the parts", () => {
     expect(timer([plain("wet", { wet: true })])).toEqual({ seconds: 60, name: "drying" });
     expect(plan([plain("wet", { wet: true })]).minutes).toBe(plan([plain("dry")]).minutes + 1);
     expect(plan([plain("wet", { wet: true }), plain("seat", { minutes: 5 })]).minutes).toBe(plan([plain("dry")]).minutes + 5);
+  });
+
+  it("has as much left after something was wetted as before, but for the wiping: the wait runs on, and anew where it is wetted anew", () => {
+    const parts = [part("lens", { steps: [plain("one", { wet: true }), plain("two", { wet: true, minutes: 0 })] })];
+    const { steps } = planRound(parts, { ...frame, dryingSeconds: 600 }, options);
+    const last = steps.findIndex((s) => s.id === "power-on");
+    const left = (done: number, endsMs: number, nowMs: number) => {
+      const given = steps.map((s, i): [string, RoundAnswer] => [
+        s.id,
+        { atMs: 0, ...(i < done ? { done: true } : {}), ...(s.timer ? { timerEndsMs: endsMs } : {}) },
+      ]);
+      return minutesLeft(steps, new Map(given), nowMs);
+    };
+    const one = steps.findIndex((s) => s.id === "one");
+    const wiped = left(one + 2, 600_000, 0);
+    expect(wiped).toBe(left(one, 0, 0) - 1);
+    expect(left(one + 2, 600_000, 300_000)).toBe(wiped - 5);
+    expect(left(one + 1, 600_000, 300_000)).toBe(wiped);
+    expect(left(last, 600_000, 400_000) - left(last, 600_000, 600_000)).toBe(3.5);
+    expect(left(last + 1, 600_000, 0)).toBe(left(last + 1, 0, 0));
   });
 
   it("opens a panel once, with its key", () => {

@@ -61,10 +61,15 @@ export function isApart(steps: readonly Step[], answers: Answers): boolean {
   });
 }
 
-/** Minutes of the steps not yet answered, with those that are expected while nothing was said against them, and what must dry. */
-export function minutesLeft(steps: readonly Step[], answers: Answers): number {
+/**
+ * Minutes of the steps not yet answered, with those that are expected while nothing was said against them, and what must dry: also what is
+ * drying at `nowMs`.
+ */
+export function minutesLeft(steps: readonly Step[], answers: Answers, nowMs: number): number {
   const open = (id: string) => !isAnswered(answers.get(id));
   const isExpected = (s: Step) => s.expected === true && s.when?.some((need) => open(need.step)) === true;
   const left = steps.filter((s) => open(s.id) && (isAsked(s, answers) || isExpected(s)));
-  return minutesOf(left) + dryingMinutes(left);
+  const dry = steps.find((s) => s.timer?.name === "drying");
+  const endsMs = (dry && answers.get(dry.id)?.timerEndsMs) ?? nowMs;
+  return minutesOf(left) + dryingMinutes(left, Math.max(0, endsMs - nowMs) / 60_000);
 }

@@ -45,7 +45,7 @@ export async function reportView(services: Services, g: Gathered, caseId: number
     rounds: [
       ...cost.rounds.map((r) => ({
         id: String(r.id),
-        words: `${r.title}: ${r.minutes} min`,
+        words: `${r.title}: ${r.minutes} min${r.endedMs === undefined ? " so far" : ""}`,
         day:
           r.endedMs === undefined
             ? "still open"

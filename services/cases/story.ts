@@ -44,8 +44,9 @@ function costFrom(g: Gathered, of: TraceCase, answers: readonly Finding[], walke
   // What came with the sign was seen already.
   const asked = answers.filter((f) => !f.withdrawn && f.atMs > of.openedMs);
   const rounds = [...walkedRounds].reverse().map((r) => {
-    const took = r.endedMs === undefined ? undefined : r.endedMs - r.startedMs;
-    const walked = took !== undefined && took <= LONGEST_ROUND_MS ? took / MINUTE_MS : planOf(g.trade, r.parts, { isRepair: true }).minutes;
+    // One that is open has taken what has passed of it.
+    const took = (r.endedMs ?? g.nowMs) - r.startedMs;
+    const walked = took <= LONGEST_ROUND_MS ? took / MINUTE_MS : planOf(g.trade, r.parts, { isRepair: true }).minutes;
     return { id: r.id, title: r.title, minutes: Math.max(1, Math.round(walked)), endedMs: r.endedMs, isClosed: r.status === "closed" };
   });
   const ids = new Set(rounds.map((r) => r.id));

@@ -5,6 +5,7 @@ import type { Machine } from "#store/machines";
 import { answered } from "../cases/answered";
 import { caseFindings, traceInput } from "../cases/caseInput";
 import { ableFaults } from "../cases/headline";
+import { lowerFirst } from "../cases/nextChecks";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
@@ -41,7 +42,7 @@ export async function todayView(services: Services, g: Gathered) {
       const answer = await answered(services, g.trade.model, traceInput(g, c, caseFindings(g, c, await standingFindings(services, c.id))));
       const lead = ableFaults(g, answer)
         .slice(0, 2)
-        .map((f) => `${faultName(g.trade, f.id)} ${chance(f.probability)}`);
+        .map((f, i) => `${i === 0 ? faultName(g.trade, f.id) : lowerFirst(faultName(g.trade, f.id))} ${chance(f.probability)}`);
       return { id: c.id, title: c.title, since: sinceDay(c.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
     }),
   );
