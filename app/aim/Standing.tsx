@@ -96,8 +96,7 @@ export function Standing({ open, screws, requestKey }: { open: OpenAim; screws: 
               </div>
               {m.screws.map((s) => (
                 <p key={s.screw}>
-                  {s.screw}, {s.place}:{" "}
-                  <span className="soft">{s.does ? `${s.does} at ${m.at}` : "not known yet; its first turn tells"}</span>
+                  {s.screw}, {s.place}: <span className="soft">{screwWords(s, m.at)}</span>
                 </p>
               ))}
             </li>
@@ -106,4 +105,9 @@ export function Standing({ open, screws, requestKey }: { open: OpenAim; screws: 
       </section>
     </aside>
   );
+}
+
+function screwWords({ does, wasTried }: { readonly does?: string | undefined; readonly wasTried: boolean }, at: string): string {
+  if (does) return `${does} at ${at}`;
+  return wasTried ? "not clear from its last turn; the next one tells" : "not known yet; its first turn tells";
 }

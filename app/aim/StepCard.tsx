@@ -138,7 +138,7 @@ function TurnCard({ step, failed, requestKey }: Props<Of<"turn">>) {
           <input type="hidden" name="sense" value={step.turns < 0 ? "anticlockwise" : "clockwise"} />
           <p className="card-lead">
             {step.isTrial
-              ? "Nobody knows yet which way this screw moves the mark: this turn tells. If it runs the other way, that is fine."
+              ? `${step.wasTried ? "Its last turn did not say clearly which way this screw moves the mark" : "Nobody knows yet which way this screw moves the mark"}: this turn tells. If it runs the other way, that is fine.`
               : `Then the mark at ${expected?.spot ?? "the next mirror"} should sit at ${expected?.words ?? ""} (right, up).`}
           </p>
           <p className="soft">Hold the others still. No screw is touched twice before the next mark.</p>

@@ -9,6 +9,7 @@ import {
   newestMarks,
   outdatedMarks,
   remembered,
+  type Screw,
   type Spot,
   screwsOf,
   solve,
@@ -221,6 +222,7 @@ function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: 
         turns: next.turns,
         words: turnWords(next.turns),
         isTrial: next.isTrial,
+        wasTried: isTried(session, next.element, next.screw),
         place:
           element?.mount && element.inPlane
             ? (screwsOf(element.mount, element.inPlane).find((s) => s.screw === next.screw)?.place ?? "")
@@ -282,7 +284,11 @@ function legView(g: Gathered, { path }: Aiming, leg: LegAnswer) {
   };
 }
 
-/** What is known of each screw, and of how many trials in this sitting. */
+/** Whether a turn of a screw was read in this sitting: what it did may not be clear yet. */
+const isTried = ({ trials }: Aiming["session"], element: string, screw: Screw): boolean =>
+  trials.some((t) => t.element === element && t.screw === screw);
+
+/** What is known of each screw. */
 function screwsView(g: Gathered, { path, session }: Aiming) {
   const known = remembered(session.state);
   return path.elements.flatMap((element) => {
@@ -302,6 +308,7 @@ function screwsView(g: Gathered, { path, session }: Aiming) {
             return {
               screw: s.screw,
               place: s.place,
+              wasTried: isTried(session, element.id, s.screw),
               does: known[s.key]
                 ? `a quarter clockwise moves the far mark ${acrossWords(frameAt(path, element.endsAt), quarter, 0.4)}`
                 : undefined,
