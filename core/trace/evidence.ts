@@ -82,7 +82,7 @@ export interface Mattering {
  * Singles, pairs, and of three those that are heavy, or would be without any reading of the light, between which a set comes to lie without
  * one of them.
  */
-export function mattering(weights: Float64Array, seen: Float64Array, { third }: FaultSets): Mattering {
+export function mattering(weights: Float64Array, seen: Float64Array, { threes }: FaultSets): Mattering {
   const unseen = new Float64Array(weights.length);
   let total = 0;
   for (let n = 0; n < unseen.length; n++) {
@@ -93,10 +93,13 @@ export function mattering(weights: Float64Array, seen: Float64Array, { third }: 
   const heavy = weightOfHeaviest(weights, LEFT_OUT_SETS);
   const heavyUnseen = weightOfHeaviest(unseen, LEFT_OUT_SETS, total);
   const chosen = new Int32Array(weights.length);
-  let count = 0;
-  for (let n = 0; n < unseen.length; n++) if (third[n]! < 0 || weights[n]! >= heavy || unseen[n]! >= heavyUnseen) chosen[count++] = n;
+  let count = threes;
+  for (let n = 0; n < threes; n++) chosen[n] = n;
+  for (let n = threes; n < unseen.length; n++) if (weights[n]! >= heavy || unseen[n]! >= heavyUnseen) chosen[count++] = n;
   const sets = chosen.slice(0, count);
-  return { sets, rest: Float64Array.from(sets, (n) => unseen[n]!) };
+  const rest = new Float64Array(count);
+  for (let m = 0; m < count; m++) rest[m] = unseen[sets[m]!]!;
+  return { sets, rest };
 }
 
 /** What a check says of a set by its table, and at what rate it says it of all. */

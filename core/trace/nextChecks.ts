@@ -287,11 +287,15 @@ function meanings(
 ): NextCheck["meanings"] {
   const numeric = candidate.labels.length === BINS;
   const groups = numeric ? ["low", "middle", "high"] : candidate.labels;
-  const out = new Float64Array(candidate.labels.length);
-  const perOutcome = new Float64Array(candidate.labels.length);
+  const k = candidate.labels.length;
+  // How likely each answer is under each set.
+  const answers = new Float64Array(k * top.length);
+  const perOutcome = new Float64Array(k);
   for (let i = 0; i < top.length; i++) {
+    const w = post.sets[top[i]!]!;
+    const out = answers.subarray(i * k, (i + 1) * k);
     candidate.fill(i, out);
-    for (let j = 0; j < out.length; j++) perOutcome[j] = perOutcome[j]! + post.sets[top[i]!]! * out[j]!;
+    for (let j = 0; j < k; j++) perOutcome[j] = perOutcome[j]! + w * out[j]!;
   }
   let cumulative = 0;
   const groupOf = candidate.labels.map((_, j) => {
@@ -308,28 +312,29 @@ function meanings(
     if (f >= 0) row[f] = row[f]! + p;
   };
   const needs = groups.map(() => new Float64Array(ways.first.length));
+  const grouped = new Float64Array(groups.length);
   for (let i = 0; i < top.length; i++) {
     const n = top[i]!;
     const w = post.sets[n]!;
-    candidate.fill(i, out);
-    for (let j = 0; j < out.length; j++) {
-      const gi = groupOf[j]!;
-      const p = w * out[j]!;
+    grouped.fill(0);
+    for (let j = 0; j < k; j++) grouped[groupOf[j]!] = grouped[groupOf[j]!]! + w * answers[i * k + j]!;
+    for (let gi = 0; gi < groups.length; gi++) {
+      const p = grouped[gi]!;
       mass[gi] = mass[gi]! + p;
-      const of = needs[gi] as Float64Array;
+      const of = needs[gi]!;
       of[ways.ofSet[i]!] = of[ways.ofSet[i]!]! + p;
-      const row = faults[gi] as Float64Array;
+      const row = faults[gi]!;
       add(row, sets.first[n]!, p);
       add(row, sets.second[n]!, p);
       add(row, sets.third[n]!, p);
     }
   }
   return groups.map((outcome, gi) => {
-    const row = faults[gi] as Float64Array;
+    const row = faults[gi]!;
     let best = 0;
     for (let f = 1; f < row.length; f++) if (row[f]! > row[best]!) best = f;
     const label = candidate.labels[groupOf.indexOf(gi)] ?? outcome;
-    const plan = plansNow({ check: candidate.check.id, label }).firstRound(needs[gi] as Float64Array, Math.max(1e-300, mass[gi]!));
+    const plan = plansNow({ check: candidate.check.id, label }).firstRound(needs[gi]!, Math.max(1e-300, mass[gi]!));
     const m = mass[gi]! * (kept / Math.max(1e-9, kept - post.none));
     return {
       outcome,

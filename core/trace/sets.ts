@@ -11,6 +11,8 @@ export interface FaultSets {
   readonly order: Int16Array;
   readonly dark: number;
   readonly rows: readonly SetRow[];
+  /** Number of the first set of three: those with fewer stand before it. */
+  readonly threes: number;
 }
 
 /** The sets `at`, `at + 1`, ... are the states at the places `i` and `j` of the order (-1 for none) with each of those from `from` on. */
@@ -46,7 +48,8 @@ export function enumerateSets(faults: number, maxFaults: number, isDark: (fault:
     if (j >= 0) second.fill(order[j]!, at, end);
     (i < 0 ? first : j < 0 ? second : third).set(order.subarray(from), at);
   }
-  return { count, first, second, third, order, dark: 2 * all.filter((f) => !isDark(f)).length, rows };
+  const threes = rows.find((r) => r.j >= 0)?.at ?? count;
+  return { count, first, second, third, order, dark: 2 * all.filter((f) => !isDark(f)).length, rows, threes };
 }
 
 /** Sets lighter than this are never among the heaviest that are looked at, unless there are no others. */
