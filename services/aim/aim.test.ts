@@ -179,6 +179,25 @@ describe("a sitting at the mirrors", () => {
 });
 
 describe("a sitting that ends good", () => {
+  it("says of a screw whose turn moved the mark too little that it was turned, and asks for another turn of it", async () => {
+    await act("start", { safe: "1" });
+    await mark("mirror-1", "0.3", "-0.2");
+    await mark("mirror-2", "0.4", "0.1");
+    await mark("mirror-2+mirror-2", "3.1", "0.5");
+    expect((await view()).open?.step).toMatchObject({ kind: "turn", screw: "A", isTrial: true, wasTried: false });
+    await turn("A", "0.1875", "anticlockwise");
+    await mark("mirror-2+mirror-2", "2.2", "0.4");
+    const { open, screws } = await view();
+    expect(open?.step).toMatchObject({ kind: "turn", screw: "A", isTrial: true, wasTried: true });
+    const tried = screws.find((m) => m.id === "mirror-1")?.screws.map((s) => [s.screw, s.wasTried]);
+    expect(tried).toEqual(
+      expect.arrayContaining([
+        ["A", true],
+        ["B", false],
+      ]),
+    );
+  });
+
   it("must put the power limit back, and leaves its services in the log where no round carries them", async () => {
     await act("start", { safe: "1" });
     await mark("mirror-1", "0", "0");
