@@ -6,7 +6,7 @@ import { presentOf, withPast } from "./past";
 import { planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { speaksFor } from "./repaired";
-import { beforeDear, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
+import { beforeDear, clearedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { heaviest } from "./sets";
 import { placesOf, stationAnswers } from "./stations";
 import { tally } from "./tally";
@@ -171,6 +171,9 @@ const RARE = 0.01;
 /** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
 const AGAIN_FROM = 0.3;
 
+/** Nobody does what a look has just said is not needed, unless all else speaks for it with this probability. */
+const THOUGH_CLEAR_FROM = 0.6;
+
 /** An answer that is only thought of: a figure stands in its bin. */
 const answerAs = ({ checks }: TraceModel, check: string, label: string): TraceFinding =>
   checks.find((c) => c.id === check)?.outcomes.includes(label) ? { check, outcome: label } : { check, value: 0 };
@@ -181,10 +184,13 @@ const answerAs = ({ checks }: TraceModel, check: string, label: string): TraceFi
  */
 function barredIn(model: TraceModel, probability: Float64Array, { mended = [], findings = [] }: TraceInput): (repair: number) => boolean {
   const seen = seenFaults(model, findings);
+  const cleared = clearedFaults(model, findings);
   const isSeen = (id: string) => model.faults.some((f) => f.repair === id && seen.has(f.id));
+  const isCleared = (id: string) => !isSeen(id) && model.faults.every((f) => f.repair !== id || cleared.has(f.id));
   const checkOf = (f: TraceFinding) => model.checks.find((c) => c.id === f.check);
   const isBarred = ({ id }: { readonly id: string }, repair: number): boolean => {
     if (mended.includes(id)) return probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings);
+    if (probability[repair]! < THOUGH_CLEAR_FROM && isCleared(id)) return true;
     const tried = findings.findLastIndex((f) => {
       const { tries, needsSpare } = checkOf(f) ?? {};
       return tries?.repair === id && f.outcome !== undefined && f.outcome !== tries.outcome && !(needsSpare !== undefined && isSeen(id));

@@ -1,4 +1,5 @@
 /** When an answer leads to a repair, and when one more question comes first. */
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
@@ -7,7 +8,7 @@ import { traceSpec } from "#core/machine";
 import { afterRepair, expandModel, type TraceFinding, trace } from "./index";
 import { planner } from "./plan";
 import { setPrior } from "./prior";
-import { repairPlan } from "./seen";
+import { clearedFaults, repairPlan } from "./seen";
 
 const modelOf = (id: "three-mirror" | "periscope" | "moving-head") =>
   expandModel(traceSpec(layouts[id] as never, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
@@ -15,6 +16,39 @@ const model = modelOf("three-mirror");
 const said = (check: string, outcome: string): TraceFinding => ({ check, outcome });
 
 describe("a repair", () => {
+  it("is not named where the look for it has just shown nothing, whatever else is answered, unless all else speaks for it", () => {
+    const told: TraceFinding[] = [
+      said("known-cut", "part-through"),
+      said("onset", "sudden"),
+      said("last-touched", "seat-opened"),
+      said("settings", "usual"),
+      said("focus-gauge", "right"),
+      { check: "tube-current", value: 15.5 },
+    ];
+    const left = (outcome: string) =>
+      trace(model, { symptom: "power", baseline: { tubeCurrentMa: 22 }, findings: [...told, said("power-limit", outcome)] });
+    expect(left("left-low").repair).toBe("power-back");
+    const usual = left("usual");
+    expect(usual.repairs.find((r) => r.id === "power-back")?.probability).toBeGreaterThan(0.25);
+    expect(usual.plan).not.toContain("power-back");
+
+    const sights = model.checks.filter((c) => c.sight && c.outcomes.length > 0);
+    const answers = fc.uniqueArray(
+      fc.constantFrom(...sights).chain((c) => fc.constantFrom(0, 0, c.outcomes.length - 1).map((i) => said(c.id, c.outcomes[i] as string))),
+      { maxLength: 9, selector: (f) => f.check },
+    );
+    fc.assert(
+      fc.property(answers, (findings) => {
+        const { plan, repairs } = trace(model, { symptom: "power", findings: [said("known-cut", "part-through"), ...findings] });
+        const cleared = clearedFaults(model, findings);
+        for (const id of plan)
+          if (model.faults.every((f) => f.repair !== id || cleared.has(f.id)))
+            expect(repairs.find((r) => r.id === id)?.probability, id).toBeGreaterThan(0.59);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
   it("that is dear where it is wrong waits for the cheap questions that would show it", () => {
     const answer = trace(modelOf("periscope"), {
       usage: { tubeHours: 2900, ratedTubeHours: 3000 },

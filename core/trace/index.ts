@@ -16,5 +16,6 @@ export { BIT_SHARE, LEAST_BITS, LEAST_MINUTES, leastFor } from "./nextChecks";
 export { afterRepair } from "./past";
 export { isDear, type Planner, planner } from "./plan";
 export { usageFactor } from "./prior";
+export { clearedFaults } from "./seen";
 export type * from "./types";
 export { SYMPTOMS } from "./types";

@@ -1,5 +1,5 @@
 /** The first sentences of a case: what it most likely is, where it points, and what is said of a repair that was done or tried already. */
-import type { TraceAnswer } from "#core/trace";
+import { clearedFaults, type TraceAnswer } from "#core/trace";
 import type { Gathered } from "../machine/gather";
 import { chance, theStation } from "../words";
 import type { CaseFindings } from "./caseInput";
@@ -158,8 +158,10 @@ export function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAns
   const name = repairName(g.trade, repair);
   if (!before.some((b) => b.done.repairs.includes(repair))) {
     const isTried = g.trade.model.checks.some((c) => c.tries?.repair === repair && now.some((f) => f.check === c.id));
-    return isTried && !answer.plan.includes(repair)
-      ? `“${name}” was tried already, and it was the same: it is not named again for nothing.`
+    if (answer.plan.includes(repair)) return "";
+    if (isTried) return `“${name}” was tried already, and it was the same: it is not named again for nothing.`;
+    return clearedFaults(g.trade.model, now).has(leading.id)
+      ? `“${name}” is not named: the look for it showed nothing. If you doubt that look, take it back and look again.`
       : "";
   }
   return answer.plan.includes(repair)
