@@ -3,7 +3,7 @@ import { SURE } from "./decision";
 import { sortFindings } from "./findings";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
 import { presentOf, withPast } from "./past";
-import { planner, waysOf, weighed } from "./plan";
+import { isDear, planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { speaksFor } from "./repaired";
 import { beforeDear, clearedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
@@ -171,7 +171,10 @@ const RARE = 0.01;
 /** A repair that was done in this case is named again only where something found since speaks for it, and with this probability. */
 const AGAIN_FROM = 0.3;
 
-/** Nobody does what a look has just said is not needed, unless all else speaks for it with this probability. */
+/**
+ * Nobody does what a look has just said is not needed, unless all else speaks for it with this probability, or what would be done instead is
+ * dear: then a second look comes before it.
+ */
 const THOUGH_CLEAR_FROM = 0.6;
 
 /** An answer that is only thought of: a figure stands in its bin. */
@@ -187,10 +190,12 @@ function barredIn(model: TraceModel, probability: Float64Array, { mended = [], f
   const cleared = clearedFaults(model, findings);
   const isSeen = (id: string) => model.faults.some((f) => f.repair === id && seen.has(f.id));
   const isCleared = (id: string) => !isSeen(id) && model.faults.every((f) => f.repair !== id || cleared.has(f.id));
+  const instead = model.repairs.reduce((best, r, i) => (!isCleared(r.id) && probability[i]! > (probability[best] ?? 0) ? i : best), -1);
+  const isBeforeDear = instead >= 0 && isDear(model.repairs[instead]!);
   const checkOf = (f: TraceFinding) => model.checks.find((c) => c.id === f.check);
   const isBarred = ({ id }: { readonly id: string }, repair: number): boolean => {
     if (mended.includes(id)) return probability[repair]! < AGAIN_FROM || !speaksFor(model, id, findings);
-    if (probability[repair]! < THOUGH_CLEAR_FROM && isCleared(id)) return true;
+    if (!isBeforeDear && probability[repair]! < THOUGH_CLEAR_FROM && isCleared(id)) return true;
     const tried = findings.findLastIndex((f) => {
       const { tries, needsSpare } = checkOf(f) ?? {};
       return tries?.repair === id && f.outcome !== undefined && f.outcome !== tries.outcome && !(needsSpare !== undefined && isSeen(id));

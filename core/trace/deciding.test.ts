@@ -6,7 +6,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { afterRepair, expandModel, type TraceFinding, trace } from "./index";
-import { planner } from "./plan";
+import { isDear, planner } from "./plan";
 import { setPrior } from "./prior";
 import { clearedFaults, repairPlan } from "./seen";
 
@@ -16,37 +16,33 @@ const model = modelOf("three-mirror");
 const said = (check: string, outcome: string): TraceFinding => ({ check, outcome });
 
 describe("a repair", () => {
-  it("is not named where the look for it has just shown nothing, whatever else is answered, unless all else speaks for it", () => {
-    const told: TraceFinding[] = [
-      said("known-cut", "part-through"),
-      said("onset", "sudden"),
-      said("last-touched", "seat-opened"),
-      said("settings", "usual"),
-      said("focus-gauge", "right"),
-      { check: "tube-current", value: 15.5 },
-    ];
-    const left = (outcome: string) =>
-      trace(model, { symptom: "power", baseline: { tubeCurrentMa: 22 }, findings: [...told, said("power-limit", outcome)] });
-    expect(left("left-low").repair).toBe("power-back");
-    const usual = left("usual");
-    expect(usual.repairs.find((r) => r.id === "power-back")?.probability).toBeGreaterThan(0.25);
-    expect(usual.plan).not.toContain("power-back");
-
+  it("is not named where the look for it has just shown nothing, unless all else speaks for it or what would be done instead is dear", () => {
     const sights = model.checks.filter((c) => c.sight && c.outcomes.length > 0);
     const answers = fc.uniqueArray(
       fc.constantFrom(...sights).chain((c) => fc.constantFrom(0, 0, c.outcomes.length - 1).map((i) => said(c.id, c.outcomes[i] as string))),
       { maxLength: 9, selector: (f) => f.check },
     );
+    const dear = model.repairs.filter(isDear).map((r) => r.id);
     fc.assert(
       fc.property(answers, (findings) => {
         const { plan, repairs } = trace(model, { symptom: "power", findings: [said("known-cut", "part-through"), ...findings] });
         const cleared = clearedFaults(model, findings);
-        for (const id of plan)
-          if (model.faults.every((f) => f.repair !== id || cleared.has(f.id)))
-            expect(repairs.find((r) => r.id === id)?.probability, id).toBeGreaterThan(0.59);
+        const isCleared = (id: string) => model.faults.every((f) => f.repair !== id || cleared.has(f.id));
+        const instead = repairs.find((r) => !isCleared(r.id))?.id ?? "";
+        for (const id of plan.filter(isCleared))
+          if (!dear.includes(instead)) expect(repairs.find((r) => r.id === id)?.probability, id).toBeGreaterThan(0.59);
       }),
-      { numRuns: 40 },
+      { numRuns: 60 },
     );
+
+    // The limit is looked at once more before anybody opens the supply.
+    const told = [said("known-cut", "part-through"), said("onset", "sudden"), said("last-touched", "seat-opened")];
+    const low = [said("focus-gauge", "right"), { check: "tube-current", value: 15.5 }];
+    const left = (outcome: string) =>
+      trace(model, { symptom: "power", baseline: { tubeCurrentMa: 22 }, findings: [...told, ...low, said("power-limit", outcome)] });
+    expect(left("left-low").repair).toBe("power-back");
+    expect(left("usual").repairs[0]?.id).toBe("supply-qualified");
+    expect(left("usual").plan).toEqual(["power-back"]);
   });
 
   it("that is dear where it is wrong waits for the cheap questions that would show it", () => {

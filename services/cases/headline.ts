@@ -151,8 +151,15 @@ const STANDS_OUT = 0.25;
 /** From here on it is said of what leads that it was mended in this case already. */
 const DOUBTED = 0.3;
 
-/** What leads although it was mended, or tried: what was found since speaks for it, or that it is looked at again comes before all else. */
+/**
+ * What is named although a look showed nothing: a second look comes first. And what leads although it was mended, or tried: what was found
+ * since speaks for it, or that it is looked at again comes before all else.
+ */
 export function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAnswer["faults"], { now, before }: CaseFindings): string {
+  const cleared = clearedFaults(g.trade.model, now);
+  const mends = g.trade.model.faults.filter((f) => f.repair === answer.plan[0]);
+  if (answer.repair !== null && mends.length > 0 && mends.every((f) => cleared.has(f.id)))
+    return "Your look for it showed nothing. Look once more, with fresh eyes, before you do it.";
   const repair = g.trade.model.faults.find((f) => f.id === leading?.id)?.repair;
   if (leading === undefined || repair === undefined || leading.probability < DOUBTED) return "";
   const name = repairName(g.trade, repair);
@@ -160,7 +167,7 @@ export function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAns
     const isTried = g.trade.model.checks.some((c) => c.tries?.repair === repair && now.some((f) => f.check === c.id));
     if (answer.plan.includes(repair)) return "";
     if (isTried) return `“${name}” was tried already, and it was the same: it is not named again for nothing.`;
-    return clearedFaults(g.trade.model, now).has(leading.id)
+    return cleared.has(leading.id)
       ? `“${name}” is not named: the look for it showed nothing. If you doubt that look, take it back and look again.`
       : "";
   }
