@@ -189,7 +189,7 @@ function barredIn(model: TraceModel, probability: Float64Array, { mended = [], f
   const seen = seenFaults(model, findings);
   const cleared = clearedFaults(model, findings);
   const isSeen = (id: string) => model.faults.some((f) => f.repair === id && seen.has(f.id));
-  const isCleared = (id: string) => !isSeen(id) && model.faults.every((f) => f.repair !== id || cleared.has(f.id));
+  const isCleared = (id: string) => model.faults.every((f) => f.repair !== id || cleared.has(f.id));
   const instead = model.repairs.reduce((best, r, i) => (!isCleared(r.id) && probability[i]! > (probability[best] ?? 0) ? i : best), -1);
   const isBeforeDear = instead >= 0 && isDear(model.repairs[instead]!);
   const checkOf = (f: TraceFinding) => model.checks.find((c) => c.id === f.check);

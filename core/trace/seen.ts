@@ -28,13 +28,14 @@ export function seenFaults(model: TraceModel, findings: readonly TraceFinding[])
   return seen;
 }
 
-/** Faults that a look cleared: what is usual in a check of the part itself, far rarer with the fault, light or heavy, than without. */
+/** Faults that a look cleared, and none showed: what is usual in a check of the part itself, far rarer with the fault than without. */
 export function clearedFaults(model: TraceModel, findings: readonly TraceFinding[]): Set<string> {
   const last = new Map(findings.filter((f) => f.outcome !== undefined).map((f) => [f.check, f.outcome as string]));
   const looked = model.checks.filter((c) => c.sight === true && c.outcomes.indexOf(last.get(c.id) ?? "") === 0);
   const isCleared = (fault: FaultSpec) =>
     looked.some((c) => fault.effects[c.id]?.some((e) => e.kind === "outcomes") === true && ratioOf(fault, c, 0) <= 1 / SEEN_RATIO);
-  return new Set(model.faults.filter(isCleared).map((f) => f.id));
+  const seen = seenFaults(model, findings);
+  return new Set(model.faults.filter((f) => !seen.has(f.id) && isCleared(f)).map((f) => f.id));
 }
 
 export interface Weighed {
