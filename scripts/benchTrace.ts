@@ -16,7 +16,7 @@ const asked = (name: string) => process.argv.find((a) => a.startsWith(`--${name}
 const short = process.argv.includes("--short");
 const machines = Number(asked("machines") ?? (short ? 60 : 2000));
 const particles = Number(asked("particles") ?? (short ? 8000 : 15_000));
-const every = Number(asked("oracle-every") ?? (short ? 1 : 54));
+const every = Number(asked("oracle-every") ?? (short ? 3 : 54));
 const mistakes = Number(asked("mistakes") ?? 0);
 const faults = asked("faults") === "3" ? 3 : 2;
 const strange = process.argv.includes("--strange");
