@@ -19,7 +19,7 @@ type Worn = Pick<TroubledMachine, "spec" | "film" | "faults">;
 // A machine is never changed, and is asked many things: what they all go by is worked out once.
 const bodies = new WeakMap<Worn, Body>();
 const strengths = new WeakMap<Worn, number>();
-const withoutEach = new WeakMap<Worn, readonly Worn[]>();
+const taken = new WeakMap<Worn, readonly Taken[]>();
 
 /** A machine's body with all that is wrong with it. */
 export function bodyOf(m: Worn): Readonly<Body> {
@@ -42,19 +42,27 @@ export const strength = (m: Worn): number => {
   return ln;
 };
 
-/** What each of its faults takes (ln), in their order: what would be gained without it. */
-export function takes(m: Worn): number[] {
-  const without = withoutEach.get(m) ?? m.faults.map((f) => ({ ...m, faults: m.faults.filter((x) => x !== f) }));
-  withoutEach.set(m, without);
-  return without.map((w) => strength(w) - strength(m));
+interface Taken {
+  readonly fault: DrawnFault;
+  /** What would be gained without it (ln). */
+  readonly gain: number;
+}
+
+/** What each of its faults takes, in their order. */
+export function takes(m: Worn): readonly Taken[] {
+  const known = taken.get(m);
+  if (known) return known;
+  const now = strength(m);
+  const gains = m.faults.map((fault) => ({ fault, gain: strength({ ...m, faults: m.faults.filter((x) => x !== fault) }) - now }));
+  taken.set(m, gains);
+  return gains;
 }
 
 /** Of its faults those that take most: the strongest, and what is within two points of it. Empty when nothing takes a point. */
 export function mainFaults(m: TroubledMachine): string[] {
-  const taken = takes(m);
-  const gains = m.faults.map((f, i) => ({ id: f.id, gain: taken[i] as number }));
+  const gains = takes(m);
   const most = Math.max(0, ...gains.map((g) => g.gain));
-  return most < 0.01 ? [] : gains.filter((g) => g.gain > most - 0.02).map((g) => g.id);
+  return most < 0.01 ? [] : gains.filter((g) => g.gain > most - 0.02).map((g) => g.fault.id);
 }
 
 /** Strength of the machine with nothing wrong but ordinary film. */

@@ -111,10 +111,10 @@ function misfit(x: readonly number[], y: readonly number[]): number {
 
 /** What is told of how it began, by what takes most. */
 function storyOf(m: TroubledMachine): { sudden: number; newMaterial: number; cleaned: number; opened: number } {
-  const taken = takes(m);
-  const parts = m.faults.map((f, i) => ({ f, gain: Math.max(0.005, taken[i] as number) ** 1.5 }));
+  const parts = takes(m).map(({ fault, gain }) => ({ fault, gain: Math.max(0.005, gain) ** 1.5 }));
   const total = parts.reduce((sum, p) => sum + p.gain, 0);
-  const of = (key: "sudden" | "newMaterial" | "cleaned" | "opened") => parts.reduce((sum, p) => sum + (p.gain * p.f.story[key]) / total, 0);
+  const of = (key: "sudden" | "newMaterial" | "cleaned" | "opened") =>
+    parts.reduce((sum, p) => sum + (p.gain * p.fault.story[key]) / total, 0);
   const recent = m.usage.seatsOpened.some((s) => s.daysAgo < 3) ? 0.12 : 0;
   return { sudden: of("sudden"), newMaterial: of("newMaterial"), cleaned: of("cleaned"), opened: Math.min(0.9, of("opened") + recent) };
 }
