@@ -2,6 +2,8 @@
 import type { Agent, Matrix, MixRule, Surface } from "#core/agents";
 
 const FUMES = "Open a window; keep it from skin and eyes.";
+const CHEMICAL_GEAR = ["chemical gloves", "goggles against splashes"] as const;
+const SOLVENT_GEAR = [...CHEMICAL_GEAR, "respirator for solvent vapour"] as const;
 
 export const agents: readonly Agent[] = [
   {
@@ -32,11 +34,20 @@ export const agents: readonly Agent[] = [
     kind: "air",
     contains: ["propellant"],
     flammable: true,
-    care: "Hold the can upright; some propellants burn.",
+    care: "Hold the can upright and away from optics at first: tilted it spits liquid propellant, which marks a coating and may burn.",
   },
   { id: "low-pressure-air", name: "low-pressure air", kind: "air", contains: [] },
   { id: "distilled-water", name: "distilled water", kind: "liquid", contains: [] },
-  { id: "acetone", name: "acetone", kind: "liquid", contains: ["acetone", "solvent"], flammable: true, care: `Flammable. ${FUMES}` },
+  {
+    id: "acetone",
+    name: "acetone",
+    aliases: ["propanone", "nail varnish remover", "nail polish remover"],
+    kind: "liquid",
+    contains: ["acetone", "solvent"],
+    flammable: true,
+    care: `Flammable. ${FUMES}`,
+    gear: ["chemical gloves"],
+  },
   { id: "vinegar", name: "vinegar or another acid", kind: "liquid", contains: ["acid"] },
   { id: "glass-cleaner", name: "household glass cleaner", kind: "liquid", contains: ["ammonia", "alcohol"] },
   { id: "lens-spray", name: "lens spray", kind: "liquid", contains: ["alcohol"], flammable: true },
@@ -48,7 +59,15 @@ export const agents: readonly Agent[] = [
   { id: "damp-cloth", name: "barely damp cloth", kind: "cloth", contains: [] },
   { id: "melamine-sponge", name: "wrung-out melamine sponge", kind: "cloth", contains: [] },
   { id: "soapy-water", name: "water with mild soap", kind: "liquid", contains: ["soap"] },
-  { id: "dish-soap", name: "hot water with much dish soap", kind: "liquid", contains: ["soap"] },
+  {
+    id: "dish-soap",
+    name: "hot water with much dish soap",
+    aliases: ["dish soap", "washing-up liquid", "detergent"],
+    kind: "liquid",
+    contains: ["soap"],
+    wash: true,
+    gear: ["household gloves"],
+  },
   {
     id: "dry-film",
     name: "dry-film lubricant",
@@ -58,7 +77,14 @@ export const agents: readonly Agent[] = [
     care: "On the cloth, never sprayed in.",
   },
   { id: "lithium-grease", name: "white lithium grease", kind: "lubricant", contains: ["oil"] },
-  { id: "silicone", name: "silicone lubricant", kind: "lubricant", contains: ["oil"] },
+  {
+    id: "silicone",
+    name: "silicone lubricant",
+    aliases: ["silicone oil", "silicone spray", "silicone grease"],
+    kind: "lubricant",
+    contains: ["oil"],
+    care: "It creeps, and on a lens or mirror it burns in. From a cloth, with fresh gloves afterwards, never sprayed, never near optics.",
+  },
   { id: "light-oil", name: "light oil", kind: "lubricant", contains: ["oil"] },
   { id: "bearing-grease", name: "bearing grease", kind: "lubricant", contains: ["oil"] },
   {
@@ -66,28 +92,62 @@ export const agents: readonly Agent[] = [
     name: "degreaser on a rag",
     kind: "liquid",
     contains: ["alkali", "soap"],
-    care: "Gloves. On the rag, never at the motor.",
+    care: "Put it on the rag, never at the motor.",
+    gear: ["chemical gloves"],
   },
   { id: "heavy-wipe", name: "heavy-duty wipes", kind: "cloth", contains: ["soap"] },
-  { id: "solvent-spray", name: "solvent spray", kind: "liquid", contains: ["solvent", "propellant"], flammable: true, care: FUMES },
+  {
+    id: "solvent-spray",
+    name: "solvent spray",
+    aliases: ["brake cleaner", "label remover"],
+    kind: "liquid",
+    contains: ["solvent", "propellant"],
+    flammable: true,
+    care: FUMES,
+    wash: true,
+    gear: SOLVENT_GEAR,
+  },
   { id: "plastic-cleaner", name: "plastic cleaner", kind: "liquid", contains: ["soap"] },
   { id: "plastic-polish", name: "plastic polish", kind: "liquid", contains: [] },
   {
     id: "oven-cleaner",
     name: "alkaline oven cleaner",
     kind: "liquid",
+    aliases: ["oven cleaner", "caustic", "lye", "sodium hydroxide", "drain cleaner"],
     contains: ["alkali", "amine"],
     care: "Read the label. Chemical gloves and goggles, fresh air.",
+    wash: true,
+    gear: CHEMICAL_GEAR,
   },
   {
     id: "hypochlorite",
     name: "diluted hypochlorite bleach",
+    aliases: ["bleach", "chlorine bleach", "hypochlorite", "pool chlorine", "mould remover"],
     kind: "liquid",
     contains: ["hypochlorite"],
     care: "Read the label. Chemical gloves and goggles, fresh air, nothing else in the bucket.",
+    wash: true,
+    gear: CHEMICAL_GEAR,
   },
-  { id: "wheel-cleaner", name: "wheel cleaner", kind: "liquid", contains: ["alkali", "soap"], care: "Gloves and goggles; read the label." },
-  { id: "degreasing-dish-spray", name: "degreasing dish spray", kind: "liquid", contains: ["soap", "alkali"] },
+  // Some are acid, some alkaline: until its label was read it counts as both.
+  {
+    id: "wheel-cleaner",
+    name: "wheel cleaner",
+    aliases: ["rim cleaner"],
+    kind: "liquid",
+    contains: ["alkali", "acid", "soap"],
+    care: "Read the label: some are acid, some alkaline. An acid one gives off chlorine with bleach.",
+    wash: true,
+    gear: CHEMICAL_GEAR,
+  },
+  {
+    id: "degreasing-dish-spray",
+    name: "degreasing dish spray",
+    kind: "liquid",
+    contains: ["soap", "alkali"],
+    wash: true,
+    gear: ["household gloves"],
+  },
   {
     id: "penetrating-oil",
     name: "penetrating or water-displacing oil",
@@ -145,6 +205,10 @@ const CREEPS = "It washes the grease out, holds dust and creeps to the optics.";
 const SLIPS = "Any lubricant makes a belt slip and swell.";
 const SHORT_CONTACT = "Outdoors only, respirator on, short contact: a long soak loosens the foil's glue and dulls its dye.";
 const DRIFT = "Spray drifts onto the optics and into the electronics.";
+const BLEACH_ON_METAL = "Bleach corrodes metal and seals, and its fumes eat the machine.";
+const UPRIGHT = "Upright, in short puffs, from a hand's width away: tilted it spits liquid. Some propellants burn.";
+const TRACE_OF_SILICONE = "A trace from a cloth, never sprayed, away from optics: on a lens it burns in.";
+const BURNS_IN = "It creeps, and the beam burns it into the surface.";
 
 const znseAllowed = {
   isopropyl: "Barely damp on a fresh swab; 99 % dries cleaner than 70 %.",
@@ -154,7 +218,7 @@ const znseAllowed = {
   "lens-wipe": "While it is still wet, once.",
   "fresh-swab": "A new one for every pass.",
   "rubber-bulb": "Always first: loose dust scratches.",
-  "canned-air": "Upright, in short puffs, from a hand's width away.",
+  "canned-air": UPRIGHT,
   "distilled-water": "On a swab, for light dust.",
   "soft-brush": "For the loose dust, before anything damp.",
 };
@@ -162,7 +226,9 @@ const znseOnlyIf = {
   microfibre: { needs: "new-cloth", because: "Only a new one: it keeps the last job's grit." },
 };
 const znseNever = {
-  acetone: "It may harm the coating, plastic parts and seals, and leaves a film; only if the lens maker allows it.",
+  hypochlorite: "Bleach eats the coating and the seals.",
+  silicone: BURNS_IN,
+  acetone: "It may harm the coating, plastic parts and seals, and it leaves a film.",
   vinegar: ACID_ZNSE,
   "glass-cleaner": "Ammonia attacks the coating.",
   "paper-towel": PAPER,
@@ -188,7 +254,7 @@ export const surfaces: readonly Surface[] = [
       "lens-wipe": "Round a swab, while it is still wet, no pressure.",
       "fresh-swab": "Cut short so that it stays clear of the terminals.",
       "rubber-bulb": "First, from the side.",
-      "canned-air": "Upright, in short puffs, the tube cold.",
+      "canned-air": `${UPRIGHT} The tube cold.`,
       "soft-brush": "For the loose dust, its own weight only.",
       "distilled-water": "On a swab, for light dust.",
     },
@@ -215,10 +281,14 @@ export const surfaces: readonly Surface[] = [
       "lens-tissue": "To take the film off.",
       "fresh-swab": "A new one for every pass.",
       "rubber-bulb": "Always first.",
+      "canned-air": UPRIGHT,
+      "lens-wipe": "While still wet.",
       "optical-fluid": "As alcohol.",
     },
     onlyIf: {},
     never: {
+      silicone: BURNS_IN,
+      hypochlorite: BLEACH_ON_METAL,
       abrasive: "It ruins the polish that turns the beam.",
       "paper-towel": "It scratches.",
       "used-swab": "It carries the last part's grit.",
@@ -234,10 +304,14 @@ export const surfaces: readonly Surface[] = [
       "lens-tissue": "Drawn across once.",
       "fresh-swab": "A new one for every pass.",
       "rubber-bulb": "Always first.",
+      "canned-air": UPRIGHT,
+      "soft-brush": "For the loose dust, its own weight only.",
     },
     onlyIf: {},
     never: {
-      acetone: "It lifts coatings; only if the mirror maker allows it.",
+      silicone: BURNS_IN,
+      hypochlorite: BLEACH_ON_METAL,
+      acetone: "It lifts coatings.",
       "paper-towel": PAPER,
       abrasive: "It takes the coating off.",
       "glass-cleaner": "Ammonia attacks the coating.",
@@ -254,14 +328,22 @@ export const surfaces: readonly Surface[] = [
       "dry-cloth": "Outside.",
     },
     onlyIf: { acetone: { needs: "lens-out", because: "Good on gum, but only with the lens out and away: it runs onto lens and seal." } },
-    never: { abrasive: "Scratches hold the next gum." },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      abrasive: "Scratches hold the next gum.",
+    },
   },
   {
     id: "camera-lens",
     name: "the camera lens",
     allowed: { "lens-wipe": "Once, gently.", isopropyl: "A trace on a swab.", "fresh-swab": "With alcohol.", "rubber-bulb": "First." },
     onlyIf: {},
-    never: { acetone: "It clouds plastic lenses.", "glass-cleaner": "It leaves streaks and harms the coating.", "paper-towel": PAPER },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      acetone: "It clouds plastic lenses.",
+      "glass-cleaner": "It leaves streaks and harms the coating.",
+      "paper-towel": PAPER,
+    },
   },
   {
     id: "marks-and-sensors",
@@ -274,6 +356,7 @@ export const surfaces: readonly Surface[] = [
     },
     onlyIf: {},
     never: {
+      hypochlorite: BLEACH_ON_METAL,
       acetone: "It melts the plastic around them.",
       "soapy-water": "Contacts must not get wet.",
       "lens-wipe": "Wasted here, and too small for the mark.",
@@ -291,6 +374,7 @@ export const surfaces: readonly Surface[] = [
     },
     onlyIf: {},
     never: {
+      hypochlorite: BLEACH_ON_METAL,
       "light-oil": "Oil holds dust; the bearings are greased for life.",
       "lithium-grease": "Sealed bearings need none, and it holds dust.",
       "penetrating-oil": CREEPS,
@@ -305,11 +389,14 @@ export const surfaces: readonly Surface[] = [
       "paper-towel": "Old grease and grime off first.",
       isopropyl: "On the cloth, for what the dry one leaves.",
       "lithium-grease": "A trace from a cloth, away from optics.",
-      silicone: "A trace from a cloth.",
+      silicone: TRACE_OF_SILICONE,
       "light-oil": "A trace from a cloth.",
     },
     onlyIf: { "penetrating-oil": { needs: "oiled-school", because: `${CREEPS} Some still wipe open rails with it, from a cloth.` } },
-    never: { "solvent-spray": DRIFT },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      "solvent-spray": DRIFT,
+    },
   },
   {
     id: "wheels",
@@ -319,18 +406,26 @@ export const surfaces: readonly Surface[] = [
       "paper-towel": "For what comes off.",
       "lithium-grease": "A trace from a cloth; on wheel rails silicone holds less dust.",
       isopropyl: "On the cloth, for glued-on dust.",
-      silicone: "A trace from a cloth on wheel rails.",
+      silicone: TRACE_OF_SILICONE,
       "light-oil": "A trace from a cloth, for wheels inside profiles.",
     },
     onlyIf: {},
-    never: { "penetrating-oil": CREEPS, "solvent-spray": DRIFT },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      "penetrating-oil": CREEPS,
+      "solvent-spray": DRIFT,
+    },
   },
   {
     id: "bearings",
     name: "linear bearings",
     allowed: { "bearing-grease": "A little, where it is reachable.", "dry-cloth": "First." },
     onlyIf: {},
-    never: { "solvent-spray": "It washes the grease out.", "penetrating-oil": CREEPS },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      "solvent-spray": "It washes the grease out.",
+      "penetrating-oil": CREEPS,
+    },
   },
   {
     id: "belts",
@@ -341,6 +436,7 @@ export const surfaces: readonly Surface[] = [
       ...Object.fromEntries(
         ["silicone", "light-oil", "lithium-grease", "bearing-grease", "dry-film", "penetrating-oil"].map((id) => [id, SLIPS]),
       ),
+      hypochlorite: "It eats the rubber.",
       acetone: "It eats the rubber.",
     },
   },
@@ -350,14 +446,18 @@ export const surfaces: readonly Surface[] = [
     allowed: {
       "low-pressure-air": "First, outdoors or into a vacuum, rotor held.",
       "rubber-bulb": "For the loose.",
-      "canned-air": "Short puffs, unplugged, blade held.",
+      "canned-air": "Upright, short puffs, unplugged, blade held: spun by air it makes voltage. Some propellants burn.",
       "soft-brush": "With the vacuum beside it.",
       vacuum: "For what comes loose.",
       degreaser: "On a rag, both sides of the blades.",
       "heavy-wipe": "Both sides of the blades.",
     },
     onlyIf: {},
-    never: { "solvent-spray": "Solvent in the bearing turns gummy.", "soapy-water": "No liquid near the motor." },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      "solvent-spray": "Solvent in the bearing turns gummy.",
+      "soapy-water": "No liquid near the motor.",
+    },
   },
   {
     id: "painted-cabinet",
@@ -374,7 +474,11 @@ export const surfaces: readonly Surface[] = [
     onlyIf: {
       "penetrating-oil": { needs: "outside-only", because: "From a cloth, on the outside only: inside it creeps and holds dust." },
     },
-    never: { "solvent-spray": `${DRIFT} It lifts paint.`, acetone: "It takes the paint off." },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      "solvent-spray": `${DRIFT} It lifts paint.`,
+      acetone: "It takes the paint off.",
+    },
   },
   {
     id: "acrylic-lid",
@@ -387,6 +491,7 @@ export const surfaces: readonly Surface[] = [
     },
     onlyIf: {},
     never: {
+      hypochlorite: BLEACH_ON_METAL,
       "glass-cleaner": "Ammonia crazes acrylic.",
       isopropyl: "Alcohol crazes acrylic.",
       ethanol: "Alcohol crazes acrylic.",
@@ -407,14 +512,20 @@ export const surfaces: readonly Surface[] = [
       "lens-wipe": "For a spot: they fail on thick residue over a large area.",
     },
     onlyIf: {},
-    never: { abrasive: "It scratches." },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      abrasive: "It scratches.",
+    },
   },
   {
     id: "metal-lid",
     name: "a metal lid",
     allowed: { "soapy-water": "On the cloth.", microfibre: "Both faces." },
     onlyIf: {},
-    never: { "solvent-spray": DRIFT },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      "solvent-spray": DRIFT,
+    },
   },
   {
     id: "bed-resin",
@@ -423,10 +534,13 @@ export const surfaces: readonly Surface[] = [
       "dish-soap": "Hot, and plenty of it: the mild way.",
       "tap-water": "As a control patch and to rinse.",
       "pipe-cleaner": "A cell at a time, where nothing else helps.",
-      "wheel-cleaner": "With a low-pressure rinse.",
       vacuum: "Crumbs first.",
     },
     onlyIf: {
+      "wheel-cleaner": {
+        needs: "patch-tested",
+        because: "Only if a corner was tried first: an acid or a strongly alkaline one etches thin foil. Low-pressure rinse.",
+      },
       "oven-cleaner": {
         needs: "patch-tested",
         because:
@@ -462,7 +576,7 @@ export const surfaces: readonly Surface[] = [
       "dry-cloth": "Along each slat, with the alcohol.",
       "paper-towel": "For light dirt.",
       "degreasing-dish-spray": "The best: 5 to 10 minutes, rinse, dry.",
-      vinegar: "Weak, on its own, rinsed off.",
+      vinegar: "Weak, on its own, rinsed off completely.",
       "dish-soap": "Hot.",
       "tap-water": "To rinse.",
     },
@@ -475,6 +589,7 @@ export const surfaces: readonly Surface[] = [
     allowed: { "damp-cloth": "Wrung out, panel off." },
     onlyIf: {},
     never: {
+      hypochlorite: BLEACH_ON_METAL,
       acetone: "It melts the face.",
       isopropyl: "It takes the print off.",
       ethanol: "It takes the print off.",
@@ -491,7 +606,11 @@ export const surfaces: readonly Surface[] = [
       "rubber-bulb": "To dry the slot.",
     },
     onlyIf: {},
-    never: { acetone: "It takes the lines off the strip.", "paper-towel": "It scratches the lines." },
+    never: {
+      hypochlorite: BLEACH_ON_METAL,
+      acetone: "It takes the lines off the strip.",
+      "paper-towel": "It scratches the lines.",
+    },
   },
   {
     id: "fins",
@@ -499,6 +618,7 @@ export const surfaces: readonly Surface[] = [
     allowed: { "low-pressure-air": "Through the fins, from the clean side.", "soft-brush": "For the body, unplugged." },
     onlyIf: {},
     never: {
+      hypochlorite: BLEACH_ON_METAL,
       "tap-water": "Mains and high voltage are next to it.",
       isopropyl: "No liquid near high voltage.",
       "canned-air": "Cold liquid on a warm tube.",

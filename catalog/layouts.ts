@@ -139,7 +139,7 @@ export const movingHead: Layout = {
 export const periscope: Layout = {
   id: "periscope",
   name: "Periscope, metal tube",
-  describe: "Air-cooled metal tube low in the cabinet, two periscope mirrors, an outlet window, gantry-end and head mirror.",
+  describe: "Air-cooled metal tube low in the cabinet, two periscope mirrors, a housing window, gantry-end and head mirror.",
   path: [
     { ...tube, apertureMm: 22 },
     {
@@ -184,7 +184,7 @@ export const periscope: Layout = {
     {
       id: "side-window",
       role: "side-window",
-      name: "Outlet window",
+      name: "Housing window",
       coating: "znse",
       mount: "fixed",
       apertureMm: 20,
@@ -237,6 +237,9 @@ export const periscope: Layout = {
 
 /** Rated life of a tube where its papers are not at hand, in firing hours. A starting value: makers rate from half to twice of it. */
 export const RATED_TUBE_HOURS: { readonly [T in TubeKind]: number } = { glass: 3000, metal: 10_000 };
+
+/** Set power (%) below which a tube does not fire steadily. Starting values: the data sheet of the tube says it of its own. */
+export const FIRING_THRESHOLD_PERCENT: { readonly [T in TubeKind]: number } = { glass: 10, metal: 5 };
 
 /** Ids of the starting points; each has its layout, and none has two. */
 export const LAYOUT_IDS = ["three-mirror", "moving-head", "periscope"] as const;

@@ -7,6 +7,8 @@ export interface MaterialKind {
   readonly nozzle: number;
   /** Typical speed (mm/s) at 3 mm for an 80 W tube at 60 %, to suggest first rungs. */
   readonly speedAt3mm: number;
+  /** Slower than this (mm/s) it burns rather than cuts, whatever its thickness: nothing here offers less. */
+  readonly slowestMmPerS: number;
   /** Never cut through, so no ladder says anything. */
   readonly engraved?: boolean;
   /** Of many things: which one must be said. */
@@ -14,19 +16,28 @@ export interface MaterialKind {
 }
 
 export const materialKinds: readonly MaterialKind[] = [
-  { id: "birch-ply", name: "birch ply", dirt: "resin", optics: 1, nozzle: 1, speedAt3mm: 14 },
-  { id: "card", name: "card", dirt: "resin", optics: 0.5, nozzle: 0.5, speedAt3mm: 40 },
-  { id: "softwood", name: "softwood", dirt: "resin", optics: 1.1, nozzle: 1.1, speedAt3mm: 16 },
-  { id: "veneer", name: "hardwood veneer", dirt: "resin", optics: 1, nozzle: 1, speedAt3mm: 16 },
-  { id: "felt", name: "wool felt", dirt: "resin", optics: 0.9, nozzle: 0.9, speedAt3mm: 30 },
-  { id: "leather", name: "vegetable-tanned leather", dirt: "resin", optics: 1.6, nozzle: 1.6, speedAt3mm: 18 },
-  { id: "mdf", name: "MDF", dirt: "resin", optics: 1.5, nozzle: 1.5, speedAt3mm: 10 },
-  { id: "cast-acrylic", name: "cast acrylic", dirt: "gum", optics: 0.8, nozzle: 2, speedAt3mm: 12 },
-  { id: "composite", name: "solid-surface composite", dirt: "powder", optics: 1.5, nozzle: 1.5, speedAt3mm: 4 },
-  { id: "slate", name: "slate, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, engraved: true },
-  { id: "glass", name: "glass, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, engraved: true },
-  { id: "rubber", name: "laser rubber", dirt: "powder", optics: 2.5, nozzle: 2.5, speedAt3mm: 8 },
-  { id: "plastic", name: "another plastic, by its sheet", dirt: "gum", optics: 1, nozzle: 2, speedAt3mm: 10, named: true },
+  { id: "birch-ply", name: "birch ply", dirt: "resin", optics: 1, nozzle: 1, speedAt3mm: 14, slowestMmPerS: 3 },
+  { id: "card", name: "card", dirt: "resin", optics: 0.5, nozzle: 0.5, speedAt3mm: 40, slowestMmPerS: 8 },
+  { id: "softwood", name: "softwood", dirt: "resin", optics: 1.1, nozzle: 1.1, speedAt3mm: 16, slowestMmPerS: 3 },
+  { id: "veneer", name: "hardwood veneer", dirt: "resin", optics: 1, nozzle: 1, speedAt3mm: 16, slowestMmPerS: 4 },
+  { id: "felt", name: "wool felt", dirt: "resin", optics: 0.9, nozzle: 0.9, speedAt3mm: 30, slowestMmPerS: 6 },
+  { id: "leather", name: "vegetable-tanned leather", dirt: "resin", optics: 1.6, nozzle: 1.6, speedAt3mm: 18, slowestMmPerS: 3 },
+  { id: "mdf", name: "MDF", dirt: "resin", optics: 1.5, nozzle: 1.5, speedAt3mm: 10, slowestMmPerS: 2 },
+  { id: "cast-acrylic", name: "cast acrylic", dirt: "gum", optics: 0.8, nozzle: 2, speedAt3mm: 12, slowestMmPerS: 1.5 },
+  { id: "composite", name: "solid-surface composite", dirt: "powder", optics: 1.5, nozzle: 1.5, speedAt3mm: 4, slowestMmPerS: 1 },
+  { id: "slate", name: "slate, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, slowestMmPerS: 1, engraved: true },
+  { id: "glass", name: "glass, engraved", dirt: "powder", optics: 0.7, nozzle: 0.7, speedAt3mm: 4, slowestMmPerS: 1, engraved: true },
+  { id: "rubber", name: "laser rubber", dirt: "powder", optics: 2.5, nozzle: 2.5, speedAt3mm: 8, slowestMmPerS: 2 },
+  {
+    id: "plastic",
+    name: "another plastic, by its sheet",
+    dirt: "gum",
+    optics: 1,
+    nozzle: 2,
+    speedAt3mm: 10,
+    slowestMmPerS: 2,
+    named: true,
+  },
 ];
 
 /** What it gives off, or does, when a laser burns it. */

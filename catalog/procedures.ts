@@ -7,7 +7,7 @@ import { bed, slatsWipe, tray } from "./procedures/dirt";
 import { bearings, belts, encoder, encoderReader, lubricate, rails } from "./procedures/motion";
 import { exitWindow, lens, lensLook, mirror, nozzle, nozzleLook, sideWindow } from "./procedures/optics";
 import { aimCheck, controller, visit } from "./procedures/running";
-import { cabinet, camera, dustSheet, lid, panel, smallGlass } from "./procedures/wipe";
+import { cabinet, camera, lid, panel, smallGlass } from "./procedures/wipe";
 
 export * from "./procedures/frame";
 export { repairSpecs } from "./procedures/repairs";
@@ -50,7 +50,6 @@ export const systemProcedures: readonly ProcedureSpec[] = [
   panel,
   camera,
   smallGlass,
-  dustSheet,
   filterUnit,
   draws,
   airFeel,

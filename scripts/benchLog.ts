@@ -77,7 +77,7 @@ async function write(log: BigLog): Promise<void> {
 async function view(log: BigLog, place: Place): Promise<void> {
   const services: Services = { store: log.store, folder: "", nowMs: () => log.nowMs };
   const g = await gatherOnce(services, log.slug);
-  await shellView(services, g, "key");
+  await shellView(g, "key");
   await places[place](services, g, log);
 }
 

@@ -7,7 +7,7 @@ import { materialKinds } from "#catalog/materials";
 import { signList } from "#catalog/subjects/index";
 import { GRADES } from "#core/beam";
 import { historyStartMs, type SimulatedHistory, type SimulatedRound, simulateHistory } from "#core/practice";
-import { isAsked, type RoundAnswer, roundRecords } from "#core/rounds";
+import { type RoundAnswer, roundRecords, walkOf } from "#core/rounds";
 import { HOUR_MS } from "#core/time";
 import { answerView } from "#services/cases/answerView";
 import type { Services } from "#services/context";
@@ -174,7 +174,7 @@ async function loadRound(
   const sent: SentAnswer[] = [];
   const step = (round.minutes * 60_000) / plan.steps.length;
   for (const [i, s] of plan.steps.entries()) {
-    if (s.kind === "proof" || !isAsked(s, answers)) continue;
+    if (s.kind === "proof" || !walkOf(plan.steps, answers).includes(s)) continue;
     const atMs = Math.round(round.atMs + i * step);
     const given = s.station === undefined ? undefined : round.grades[s.station];
     // The simulated owner cleaned what this round names, so it was found with haze at least.

@@ -74,7 +74,7 @@ function Ways({ answer, slug }: { answer: Answer; slug: string }) {
               <>
                 <b>{w.name}</b>{" "}
                 {w.part ? (
-                  <LinkButton type="link" to={`/${slug}/round?scope=own&part=${w.part}`}>
+                  <LinkButton type="link" to={`/${slug}/round?scope=own&part=${encodeURIComponent(w.part)}`}>
                     see the round
                   </LinkButton>
                 ) : null}

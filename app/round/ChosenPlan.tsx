@@ -12,7 +12,7 @@ type Loaded = Route.ComponentProps["loaderData"];
 export function ChosenPlan({ data, requestKey }: { data: Loaded; requestKey: string }) {
   const { chosen, plan, openAnyway, slug } = data;
   if (!plan || !chosen) return null;
-  const partsOf = (ids: readonly string[]) => ids.map((p) => `part=${p}`).join("&");
+  const partsOf = (ids: readonly string[]) => new URLSearchParams(ids.map((p) => ["part", p])).toString();
   return (
     <Block strong>
       {openAnyway.length > 0 ? (
@@ -33,10 +33,7 @@ export function ChosenPlan({ data, requestKey }: { data: Loaded; requestKey: str
             Start this round
           </Submit>
         </Form>
-        <LinkButton
-          size="large"
-          to={`/${slug}/round/sheet?order=${chosen.order}&title=${encodeURIComponent(chosen.name)}&${partsOf(chosen.parts)}`}
-        >
+        <LinkButton size="large" to={`/${slug}/round/sheet?${chosen.sheet}`}>
           On paper
         </LinkButton>
         <span className="soft">

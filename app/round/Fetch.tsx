@@ -3,9 +3,10 @@ import type { FetchList } from "#core/rounds";
 
 export function Fetch({ list }: { list: FetchList }) {
   const groups = [
+    { name: "Wear", items: (list.gear ?? []).map((name) => ({ name, missing: false })) },
     { name: "Keys", items: list.keys.map((name) => ({ name, missing: false })) },
     { name: "Tools", items: list.tools.map((name) => ({ name, missing: false })) },
-    { name: "Agents and cloths", items: list.agents },
+    { name: "Cleaners and cloths", items: list.agents },
     { name: "Supplies", items: list.supplies.map((name) => ({ name, missing: false })) },
   ].filter((g) => g.items.length > 0);
   return (
@@ -25,7 +26,7 @@ export function Fetch({ list }: { list: FetchList }) {
       ))}
       {list.maybe && list.maybe.length > 0 ? (
         <p className="soft small fetch-maybe">
-          {groups.length > 0 ? "If a look asks for more: " : "Nothing, if all is clear. Else: "}
+          {groups.length > 0 ? "If an inspection asks for more: " : "Nothing, if all is clear. Otherwise: "}
           {list.maybe.map((i) => (i.missing ? `${i.name} (not on your shelf)` : i.name)).join(", ")}.
         </p>
       ) : null}

@@ -29,7 +29,7 @@ export function Foot({ running: r, data }: { running: Running; data: Loaded }) {
           htmlType="submit"
           form={PROOF_FORM}
           className="on"
-          disabled={busy || r.waiting > 0 || r.missing.length > 0 || r.broken !== undefined}
+          disabled={busy || r.waiting > 0 || r.missing.length > 0 || r.noFire !== undefined}
         >
           Close with this proof
         </Button>

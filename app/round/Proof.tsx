@@ -15,17 +15,25 @@ import { PROOF_FORM } from "./proofForm";
 
 type Loaded = Route.ComponentProps["loaderData"];
 
-/** `stopped`: nothing may be fired, so that there is no proof to be had. */
-export function Proof({ data, failed, stopped }: { data: Loaded; failed: FormState | undefined; stopped: boolean }) {
+interface ProofProps {
+  readonly data: Loaded;
+  readonly failed: FormState | undefined;
+  /** Why nothing may be fired, so that there is no final test to be had. */
+  readonly stopped: string | undefined;
+  /** The machine stays apart and unplugged. */
+  readonly apart: boolean;
+}
+
+export function Proof({ data, failed, stopped, apart }: ProofProps) {
   // A round that only looked is proven by a test piece; a ladder says more and stays at hand.
   const pieceFirst = data.steps.at(-1)?.id === "piece" && data.pieces.length > 0;
   const ladder = <LadderProof data={data} first={!pieceFirst} />;
   const piece = <PieceProof data={data} first={pieceFirst} />;
-  if (stopped)
+  if (stopped !== undefined)
     return (
       <Fields state={failed}>
         <FormProblem />
-        <WithoutProof data={data} />
+        <EndStopped data={data} stopped={stopped} apart={apart} />
       </Fields>
     );
   return (
@@ -41,11 +49,26 @@ export function Proof({ data, failed, stopped }: { data: Loaded; failed: FormSta
             {piece}
           </More>
         ) : null}
-        <More label="No proof today" open={failed?.errors.why !== undefined}>
+        <More label="No final test today" open={failed?.errors.why !== undefined}>
           <WithoutProof data={data} />
         </More>
       </div>
     </Fields>
+  );
+}
+
+/** The end of a round after which nothing is fired: the reason is known, what protects people is ticked. */
+function EndStopped({ data, stopped, apart }: { data: Loaded; stopped: string; apart: boolean }) {
+  return (
+    <Form method="post" className="stack">
+      <input type="hidden" name="intent" value={apart ? "apart" : "abandon"} />
+      <input type="hidden" name="why" value={stopped} />
+      <RequestKey value={`${data.key}-end`} />
+      {apart ? <Tick name="leftSafe" label="Unplugged, with a note on the lid: do not fire" /> : null}
+      <div>
+        <Submit>{apart ? "End the round, the machine stays apart" : "End the round without a final test"}</Submit>
+      </div>
+    </Form>
   );
 }
 
@@ -55,9 +78,9 @@ function WithoutProof({ data }: { data: Loaded }) {
       <input type="hidden" name="intent" value="abandon" />
       <RequestKey value={`${data.key}-end`} />
       <div className="grow">
-        <TextField name="why" label="Why without proof" placeholder="for example: no scrap left" maxLength={200} />
+        <TextField name="why" label="Why without a final test" placeholder="for example: no scrap left" maxLength={200} />
       </div>
-      <Submit className="beside-field">End without proof</Submit>
+      <Submit className="beside-field">End without a final test</Submit>
     </Form>
   );
 }

@@ -2,7 +2,7 @@
 import { Button, Checkbox, Input, Radio } from "antd";
 import { type ReactNode, Suspense, useEffect, useRef } from "react";
 import { Form, Link } from "react-router";
-import { fetchList, isAnswered, isAsked, isOptic, type Seen as Option } from "#core/rounds";
+import { fetchList, isAnswered, isOptic, type Seen as Option } from "#core/rounds";
 import { number } from "#services/words";
 import { Block } from "../ui/Block";
 import { fetched } from "../ui/fetched";
@@ -97,14 +97,16 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
   return (
     <>
       <h1 className="step-title" ref={r.heading} tabIndex={-1}>
-        {r.broken === undefined ? step.title : `Do not fire: ${r.broken}.`}
+        {r.noFire === undefined ? step.title : r.staysApart ? `This round ends here: ${r.noFire}.` : `Do not fire: ${r.noFire}.`}
       </h1>
       <p className="big">
-        {r.broken === undefined
+        {r.noFire === undefined
           ? step.text
-          : "Nothing proves this round before another is in. End it without proof: the spare, or whom to ask, comes next."}
+          : r.staysApart
+            ? "Leave the machine unplugged. Lay a clean tissue over what is open, keep the parts and screws together in one box, and put a note on the lid: do not fire. What you saw and did is saved. When the new part is here, start the round that fits it from Today."
+            : "What you saw and did is saved. End the round without a final test; Today says what comes next."}
       </p>
-      {step.caution && r.broken === undefined ? <Notice kind="caution">{step.caution}</Notice> : null}
+      {step.caution && r.noFire === undefined ? <Notice kind="caution">{step.caution}</Notice> : null}
       {step.tick ? (
         <div ref={r.tick.frame}>
           <Checkbox className="tick" checked={r.tick.ticked ?? known?.done === true} onChange={(e) => r.tick.set(e.target.checked)}>
@@ -112,14 +114,38 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           </Checkbox>
         </div>
       ) : null}
-      {step.id === "fetch" ? <Fetch list={fetchList(data.steps, data.fetch.keys, (s) => isAsked(s, r.given))} /> : null}
+      {step.id === "fetch" ? <Fetch list={fetchList(data.steps, data.fetch.keys, (s) => r.walk.includes(s))} /> : null}
       {step.kind === "grade" ? (
         <GradePicker
-          label={step.phase === "as-found" ? "As found" : "As left"}
-          value={r.grade}
+          label={step.phase === "as-found" ? "Before cleaning" : "After cleaning"}
+          value={r.notSeen ? undefined : r.grade}
           onPick={r.pick}
           optic={step.station === undefined || isOptic(step.station)}
         />
+      ) : null}
+      {step.kind === "grade" && (step.unseen || (step.anyway && r.grade === 0 && !r.notSeen)) ? (
+        <div className="row">
+          {step.unseen ? (
+            <Button size="large" type={r.notSeen ? "primary" : "default"} aria-pressed={r.notSeen} onClick={r.sayNotSeen}>
+              {step.unseen}
+            </Button>
+          ) : null}
+          {step.anyway && r.grade === 0 && !r.notSeen ? (
+            <Button
+              size="large"
+              type={r.anyway ? "primary" : "default"}
+              aria-pressed={r.anyway}
+              onClick={r.anyway ? () => r.pick(0) : r.cleanAnyway}
+            >
+              {step.anyway}
+            </Button>
+          ) : null}
+        </div>
+      ) : null}
+      {r.notSeen ? (
+        <Notice kind="caution">
+          Not seen is not clear: the part stays due, and nothing is known of it until you inspect it or take it out.
+        </Notice>
       ) : null}
       {step.seen ? <Seen label={step.title} options={step.seen} value={known?.choice} onPick={r.choose} /> : null}
       {r.said?.leads ? (
@@ -147,7 +173,7 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
       ) : null}
       {r.missing.length > 0 ? (
         <Notice kind="problem">
-          Nothing proves this round until these are ticked:
+          Before the final test, tick these:
           {r.missing.map((s) => (
             <Button key={s.id} onClick={() => r.move(r.walk.indexOf(s))}>
               {s.title}
@@ -157,7 +183,7 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
       ) : null}
       {step.kind === "proof" ? (
         <Suspense>
-          <Proof data={data} failed={failed} stopped={r.broken !== undefined} />
+          <Proof data={data} failed={failed} stopped={r.noFire} apart={r.staysApart} />
         </Suspense>
       ) : null}
     </>

@@ -38,11 +38,17 @@ export default function Sheet({ loaderData: d }: Route.ComponentProps) {
             <i className="sheet-box" aria-hidden="true" />
             <div>
               <b>{s.title}</b> <span className="soft small">{s.part}</span>
+              {s.onlyIf ? (
+                <p className="small">
+                  <em>{s.onlyIf}.</em>
+                </p>
+              ) : null}
               <p>{s.text}</p>
               {s.caution ? <Notice kind="caution">{s.caution}</Notice> : null}
               {s.agents ? <p className="small">With: {s.agents.map((a) => a.name).join(", ")}.</p> : null}
               {s.refused ? <p className="small">Never: {s.refused.map((r) => r.name).join(", ")}.</p> : null}
-              {s.kind === "grade" ? <p className="small">clear · haze · film · spots · damaged</p> : null}
+              {s.tick ? <p className="small">☐ {s.tick}</p> : null}
+              {s.answers.length > 0 ? <p className="small">{s.answers.map((a) => `☐ ${a}`).join("   ")}</p> : null}
             </div>
           </li>
         ))}

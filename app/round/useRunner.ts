@@ -3,15 +3,18 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import type { Grade } from "#core/beam";
 import {
-  brokenIn,
+  ANYWAY,
   brokenWord,
   furthest,
   gradeAdvice,
+  type HeldBack,
+  heldBack,
   heldBy,
   isApart,
-  isFirstGuard,
+  isGuard,
   mergeAnswer,
   minutesLeft,
+  NOT_SEEN,
   nextStep,
   type RoundAnswer,
   type Step,
@@ -78,7 +81,8 @@ export function useRunner(loaded: Loaded) {
   const drying = step.timer?.name === "drying" && left !== undefined && left > 0 && !known?.done;
   const hold = holdOf(step, { grade, choice: known?.choice, drying, ticked: tick.ticked ?? known?.done === true });
   const missing = step.kind === "proof" ? heldBy(walk, given) : [];
-  const [broken] = step.kind === "proof" ? brokenIn(loaded.steps, given) : [];
+  const noFire =
+    step.kind === "proof" ? noFireWords(heldBack(loaded.steps, given, new Map(Object.entries(loaded.before))), loaded) : undefined;
 
   // The bar of every place says whether the machine is apart: told anew when it changed and the server knows of it.
   const apart = loaded.apart && isApart(loaded.steps, given);
@@ -111,7 +115,7 @@ export function useRunner(loaded: Loaded) {
   };
   const done = () => {
     if (hold !== undefined) return;
-    const what = { done: true as const, ...(grade !== undefined ? { grade } : {}) };
+    const what = { done: true as const, ...(grade !== undefined && known?.choice === undefined ? { grade } : {}) };
     answer(step.id, what);
     // What was just wetted has to dry before there is power: the wait runs from now, whatever else is done meanwhile.
     const dry = step.wet ? loaded.steps.find((s) => s.timer?.name === "drying") : undefined;
@@ -125,8 +129,10 @@ export function useRunner(loaded: Loaded) {
     limit,
     missing,
     /** Why nothing is fired to prove it. */
-    broken: broken && `${loaded.names[broken[0]] ?? broken[0]} is ${brokenWord(broken[1])}`,
-    skippable: !isFirstGuard(step),
+    noFire,
+    /** Nothing is plugged in: a part is out or broken. */
+    staysApart: apart,
+    skippable: !isGuard(step),
     endKey: `${loaded.key}-end`,
     at,
     step,
@@ -149,6 +155,10 @@ export function useRunner(loaded: Loaded) {
     startTimer,
     // Kept at once: a battery may die between looking and walking on.
     pick: (g: Grade) => answer(step.id, { grade: g }),
+    notSeen: known?.choice === NOT_SEEN,
+    sayNotSeen: () => answer(step.id, { choice: NOT_SEEN }),
+    anyway: known?.choice === ANYWAY,
+    cleanAnyway: () => answer(step.id, { grade: 0, choice: ANYWAY }),
     choose: (choice: string) => answer(step.id, { choice }),
     said: step.seen?.find((o) => o.id === known?.choice),
     skip: (why: string) => {
@@ -162,7 +172,9 @@ export function useRunner(loaded: Loaded) {
     // Before the page is awake it has no clock: what is drying is added then.
     minutesLeft: minutesLeft(loaded.steps, given, now === 0 ? Number.MAX_SAFE_INTEGER : now),
     advice:
-      step.kind === "grade" && step.station && step.phase && grade !== undefined ? gradeAdvice(step.station, step.phase, grade) : undefined,
+      step.kind === "grade" && step.station && step.phase && grade !== undefined && known?.choice !== NOT_SEEN
+        ? gradeAdvice(step.station, step.phase, grade)
+        : undefined,
   };
 }
 
@@ -170,10 +182,20 @@ export type Running = ReturnType<typeof useRunner>;
 
 function holdOf(step: Step, is: { grade: Grade | undefined; choice: string | undefined; drying: boolean; ticked: boolean }): Hold {
   if (step.kind === "proof") return "proof";
-  if (step.kind === "grade" && is.grade === undefined) return "grade";
+  if (step.kind === "grade" && is.grade === undefined && is.choice !== NOT_SEEN) return "grade";
   if (step.seen && is.choice === undefined) return "choice";
   if (is.drying) return "drying";
   return step.tick !== undefined && !is.ticked ? "tick" : undefined;
+}
+
+/** Why nothing is fired at the end of this round; undefined when something may be. */
+function noFireWords({ out, broken, stops }: HeldBack, loaded: Loaded): string | undefined {
+  const name = (station: string) => loaded.names[station] ?? station;
+  const [missing] = out;
+  if (missing !== undefined) return `${name(missing)} is out`;
+  const [bad] = broken;
+  if (bad) return `${name(bad[0])} is ${brokenWord(bad[1])}`;
+  return stops[0] ?? (loaded.outBefore && `${name(loaded.outBefore)} is out`);
 }
 
 /** What the browser keeps; nothing where it keeps nothing. */

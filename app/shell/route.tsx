@@ -22,7 +22,7 @@ const PLACES = [
 ] as const;
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
-  ...(await shellView(context, await gatherOnce(context, params.machine), context.freshKey())),
+  ...shellView(await gatherOnce(context, params.machine), context.freshKey()),
   signedIn: context.signedIn,
 }));
 
@@ -88,16 +88,18 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
           {here ? null : <Link to={`/${slug}/round/${openRound.id}`}>To the open round</Link>}
         </div>
       ) : null}
-      {loaderData.broken && !openRound?.apart && !here && pathname !== `/${slug}/today` ? (
+      {loaderData.stop && !openRound?.apart && !here && pathname !== `/${slug}/today` ? (
         <div className="apart" role="status">
-          <span>Do not fire: {loaderData.broken}.</span>
+          <span>Do not fire: {loaderData.stop}.</span>
           <Link to={`/${slug}/today`}>What to do</Link>
         </div>
       ) : null}
       {loaderData.isAiming && pathname !== `/${slug}/aim` ? (
         <div className="apart" role="status">
-          <span>Power turned down for aiming: put it back before you cut.</span>
-          <Link to={`/${slug}/aim`}>To Aim</Link>
+          <span>Power limit is still low from alignment: reset it before you cut.</span>
+          <Link to={openRound?.isTurnedDown ? `/${slug}/round/${openRound.id}` : `/${slug}/aim`}>
+            {openRound?.isTurnedDown ? "To the open round" : "To Alignment"}
+          </Link>
         </div>
       ) : null}
       <div id="page">

@@ -1,24 +1,32 @@
 /** Lens, nozzle, mirrors and windows. Written for someone standing there in gloves: short, exact, the reason where it prevents harm. */
 import type { ProcedureSpec, Seen, StepSpec } from "#core/rounds";
 
-const ZNSE = "Gloves on. Zinc selenide is toxic if chipped or swallowed; edges only.";
-const CRACKED = "Cracked? Do not blow, wipe or vacuum: mask, pick it up damp, sealed bag, hazardous waste.";
-const COATING = "No pressure: coatings scratch. Chipped or burnt through: photo, and stop.";
-const SLOWLY = "Move the gantry slowly by hand: fast pushing drives current back into the electronics.";
+const ZNSE = "Wear gloves and hold it by the edge: zinc selenide is toxic if it is chipped or swallowed.";
+const CRACKED =
+  "If it is cracked, do not blow at it, wipe it or vacuum it. Put a mask on, pick it up with a damp tissue, put it into a sealed bag and treat it as hazardous waste.";
+const COATING = "Do not press: the coating scratches. If it is chipped or burnt through, take a photo and stop.";
+const SLOWLY = "Move the gantry slowly by hand: pushed fast, its motors drive current back into the electronics.";
+
+/** Which side looks up, said at the very step: people call the same act “concave up” and “convex up”. */
+const SIDES =
+  "Look at your reflection in each face: the bulging side shows your whole face, small; the other shows a part of it, large. The bulging side looks up, towards the mirror. If you were told “concave up” or “convex up”, go by this: both are said of the same act.";
+const LEVEL = "Hold the holder upside down and screw the tube onto it, so that the lens lies evenly.";
 
 const WAY_SEEN: readonly Seen[] = [
-  { id: "right", label: "right way round, level, snug" },
+  { id: "right", label: "right side up, level, snug" },
   {
     id: "unsure",
     label: "not sure",
-    leads: "Take it out again and mirror your face in it: a bulge shows it whole and small. Upside down it loses a quarter of the power.",
+    leads:
+      "Take it out again and look at your reflection: the bulging side shows your whole face, small, and looks up. Upside down it loses a quarter of the power.",
   },
 ];
 
-const DAMP = [["isopropyl", "optical-fluid"], ["fresh-swab"]] as const;
+const DAMP = [["isopropyl", "optical-fluid", "lens-wipe"], ["fresh-swab"]] as const;
 const DRY = [["lens-tissue"]] as const;
-/** Contact wears a coating: what is clear is left alone, what is damaged is past cleaning. */
-const FROM_HAZE = [{ step: "found", grades: [1, 3] }] as const;
+/** Contact wears a coating: what is clear is left alone unless its owner cleans by the calendar, what is damaged is past cleaning. */
+const ANYWAY = "Clean it anyway";
+const FROM_HAZE = [{ step: "found", grades: [1, 3], said: ["anyway"] }] as const;
 const STILL_HAZED = [{ step: "left", grades: [1, 2] }] as const;
 const PAST_CLEANING = [
   { step: "found", grades: [4, 4] },
@@ -30,10 +38,11 @@ const found = (text: string, caution: string, minutes = 0.5): StepSpec => ({
   kind: "grade",
   phase: "as-found",
   minutes,
-  title: "Look at {the part} before you wipe it.",
-  text: `${text} Clear: leave it alone, contact wears a coating.`,
+  title: "Inspect {the part} before you wipe it.",
+  text: `${text} If it is clear, leave it alone: every contact wears the coating.`,
   caution,
   tools: ["torch"],
+  anyway: ANYWAY,
 });
 const left: StepSpec = {
   id: "left",
@@ -41,8 +50,8 @@ const left: StepSpec = {
   phase: "as-left",
   minutes: 0.5,
   asked: FROM_HAZE,
-  title: "And now? Grade {the part} as you leave it.",
-  text: "Same torch, same angle. A yellow swab from a faint haze is normal; a dark centre that stayed is not.",
+  title: "Inspect {the part} again, now that it is clean.",
+  text: "Use the same torch at the same angle. A yellow swab from a faint haze is normal. A dark centre that stayed is not.",
 };
 /** Once more, and the grade that counts. */
 const again = (how: Pick<StepSpec, "text" | "agents"> & Partial<StepSpec>): StepSpec => ({
@@ -51,26 +60,54 @@ const again = (how: Pick<StepSpec, "text" | "agents"> & Partial<StepSpec>): Step
   phase: "as-left",
   minutes: 1.5,
   asked: STILL_HAZED,
-  title: "Haze left? Once more, then grade it again.",
+  title: "If haze is left, clean it once more and inspect it again.",
   surface: "@own",
   ...how,
 });
 
+const LENS_IN = { needs: { in: ["lens"] } } as const;
+const NOT_SEEN = "Could not see it";
+
+/** What a look at the lens is for, wherever one looks from. */
+const lensLookStep = (how: Pick<StepSpec, "id" | "text" | "when" | "minutes">, more: Partial<StepSpec> = {}): StepSpec => ({
+  kind: "grade",
+  phase: "as-found",
+  title: "Inspect the lens.",
+  unseen: NOT_SEEN,
+  tools: ["torch"],
+  ...LENS_IN,
+  ...how,
+  ...more,
+  text: `${how.text} If it is clear, leave it. If you see haze, film, dots or a dark centre, it comes out, and the next steps show how.`,
+});
+
 export const lensLook: ProcedureSpec = {
   id: "lens-look",
-  name: "Lens, a look",
+  name: "Lens, inspection",
   area: "optics",
   station: "lens",
   steps: [
-    {
+    lensLookStep(
+      {
+        id: "look",
+        minutes: 0.5,
+        when: { wideBore: true },
+        text: "Lay the torch on the bed and hold the inspection mirror under the nozzle: its bore is wide enough to see the lens.",
+      },
+      { tools: ["torch", "small inspection mirror"] },
+    ),
+    lensLookStep({
       id: "look",
-      kind: "grade",
-      phase: "as-found",
-      minutes: 0.5,
-      title: "Ten seconds: look up at the lens.",
-      text: "Torch on the bed, small inspection mirror under the nozzle or the lens tube. Clear: leave it. A veil, a frost, dots or a dark centre: it comes out, and the round shows how.",
-      tools: ["torch", "small inspection mirror"],
-    },
+      minutes: 1,
+      when: { wideBore: false, mount: ["ring", "thread", "fixed", "screw-cell", "twist-lock"] },
+      text: "Nobody sees a lens through a {bore} mm nozzle. Mark how high the lens tube sits, then let it down with the lens in it and shine the torch up into it. Put it back to its mark, so that the focus stays.",
+    }),
+    lensLookStep({
+      id: "look",
+      minutes: 1,
+      when: { wideBore: false, mount: ["captive", "magnet", "sliding-bore"] },
+      text: "Nobody sees a lens through a {bore} mm nozzle. Take the cap off the head mirror and look down past the mirror with the torch beside your eye. Put the cap back on.",
+    }),
   ],
 };
 
@@ -87,10 +124,12 @@ export const lens: ProcedureSpec = {
       minutes: 1,
       when: { mount: ["ring"] },
       drawing: "stack",
-      title: "Ring out, lens out.",
-      text: "Turn the retaining ring out with a fingernail in its slots or with the lens tool. Note the stack: ring, soft ring or spacer where there is one, lens. Some holders have two or three focal seats: note which. Tip it out onto the tissues. {way} {place}",
+      title: "Take the ring out, then the lens.",
+      text: "Turn the retaining ring out with a fingernail in its slots or with the lens tool. Note the order of the parts: ring, soft ring or spacer if there is one, lens. If the holder has two or three seats, note which one it was in. Tip the lens out onto the tissues. If it comes out with the cap it sticks to its soft ring: hold the cap low. {way} {place}",
       caution: ZNSE,
       tools: ["lens tool"],
+      needs: { out: ["head"], in: ["lens"] },
+      leaves: { out: "lens" },
       service: "seat-opened",
     },
     {
@@ -99,9 +138,11 @@ export const lens: ProcedureSpec = {
       when: { mount: ["captive", "magnet", "twist-lock", "screw-cell", "thread", "fixed"] },
       drawing: "screws",
       title: "Open the lens carriage.",
-      text: "Loosen its captive screws: they stay in the carriage. Slide the carriage out level, then tip the lens onto the tissues. Note the stack and which side looked up. {way} {place}",
+      text: "Loosen its captive screws: they stay in the carriage. Slide the carriage out level and tip the lens onto the tissues. Note the order of the parts and which side looked up. {way} {place}",
       caution: ZNSE,
       tools: ["screwdriver"],
+      needs: { out: ["head"], in: ["lens"] },
+      leaves: { out: "lens" },
       service: "seat-opened",
     },
     {
@@ -109,44 +150,53 @@ export const lens: ProcedureSpec = {
       minutes: 1,
       when: { mount: ["sliding-bore"] },
       drawing: "lens-tool",
-      title: "Lens out with its two-ended tool.",
-      text: "The lens slides in its bore: that is how it focuses, not a fault. Push the gripping end up until it clicks, then draw straight down. {way} {place}",
+      title: "Take the lens out with its two-ended tool.",
+      text: "The lens slides in its bore to focus: that is how it is made. Push the gripping end up until it clicks, then draw straight down. {way} {place}",
       caution: ZNSE,
       tools: ["two-ended lens tool"],
+      needs: { out: ["head"], in: ["lens"] },
+      leaves: { out: "lens" },
       service: "seat-opened",
     },
-    found(
-      "Hold it by its edge over the tissues, torch from behind. A dark or coloured centre is dirt burning in: that lens is close to cracking. Then a tissue over it, and out of the way.",
-      `${ZNSE} ${CRACKED}`,
-    ),
+    {
+      ...found(
+        "Hold it by its edge over the tissues with the torch behind it. A dark or coloured centre is dirt that burns in: such a lens is close to cracking. Then lay a tissue over it and put it out of the way.",
+        `${ZNSE} ${CRACKED}`,
+      ),
+      needs: { out: ["lens"] },
+    },
     {
       id: "clean",
       minutes: 2,
       asked: FROM_HAZE,
       drawing: "spiral",
-      title: "Blow, brush, then one damp pass.",
-      text: "Loose dust first: wiped, it scratches. Fresh swab, barely damp. Light dust: one straight drag. Otherwise small circles from the centre out, lifting, not scrubbing. Let it soften if it clings. A second fresh swab for the other face. Dry with tissue drawn across, to take the film. An edge-gripping holder gives both faces without touching them.",
+      title: "Blow, brush, then make one damp pass.",
+      text: "Take loose dust off first: dragged along, it scratches. Use a fresh swab, barely damp, or a ready-moistened lens wipe instead of swab and alcohol. For light dust drag it straight across once. Otherwise make small circles from the centre out, lifting the dirt. If it clings, let it soften. Use a second fresh swab for the other face. Draw a tissue across to take the film. An edge-gripping holder gives you both faces without touching them.",
       surface: "@own",
       agents: [["rubber-bulb", "canned-air"], ["soft-brush"], ...DAMP, ...DRY],
       caution: `Never blow at a cracked lens. ${ZNSE}`,
+      needs: { out: ["lens"] },
       service: "cleaned",
     },
-    { ...left, text: `${left.text} Then a tissue over it: it waits covered.` },
+    { ...left, text: `${left.text} Then lay a tissue over it: it waits covered.`, needs: { out: ["lens"] } },
     again({
-      title: "Baked on? Soak it, one fresh swab, grade it again.",
-      text: "Lens lying in a small dish, alcohol just over it, lid on the dish, two to five minutes. Then one fresh swab, tissue, and the torch.",
+      title: "If it is baked on, soak it, use one fresh swab and inspect it again.",
+      text: "Lay the lens in a small dish, pour alcohol just over it and put a lid on, for two to five minutes. Then use one fresh swab, a tissue and the torch. If the soak moved it, soak it once more and longer.",
       agents: [["isopropyl"], ["fresh-swab"]],
-      caution: "Flammable: dish covered, nothing hot near.",
-      timer: { seconds: 120, name: "soak" },
+      caution: "Alcohol burns. Keep the dish covered and anything hot away.",
+      timer: { seconds: 180, name: "soak" },
+      needs: { out: ["lens"] },
     }),
     {
       id: "spare",
       kind: "choice",
       minutes: 1,
       asked: PAST_CLEANING,
-      title: "This lens is done: the spare goes in.",
-      text: "Old one by its edge into a sealed bag. Spots that stay are burnt in, and a crack only grows. Look at the spare under the torch and note its source and grade: unbranded ones vary, so cut a new baseline ladder as this round's proof.",
+      title: "This lens is worn out. Fit the spare.",
+      text: "Put the old one by its edge into a sealed bag. Spots that stay are burnt in, and a crack only grows. Inspect the spare with the torch and note its source and grade: unbranded ones vary, so the ladder at the end of this round becomes your new baseline.",
       caution: CRACKED,
+      supplies: ["spare lens"],
+      needs: { out: ["lens"] },
       service: "replaced",
       seen: [
         { id: "fitted", label: "the spare goes in" },
@@ -154,8 +204,9 @@ export const lens: ProcedureSpec = {
           id: "none",
           label: "no spare here",
           served: false,
+          leavesOut: "@own",
           leads:
-            "Leave the lens out and the machine unplugged. Today says “do not fire” until a lens was fitted: order one, then start its replacement from Today.",
+            "Leave the lens out and the machine unplugged. This round ends here. Order a lens; Today then offers the round that fits it.",
         },
       ],
     },
@@ -163,9 +214,11 @@ export const lens: ProcedureSpec = {
       id: "seat",
       minutes: 0.5,
       last: true,
-      title: "Wipe its seat, look up the tube.",
-      text: "Cobwebs, shavings, crumbs from the work above: out with them before the lens goes back.",
+      title: "Wipe its seat and look up the tube.",
+      text: "Take cobwebs, shavings and crumbs out before the lens goes back.",
       tools: ["torch"],
+      needs: { out: ["lens"] },
+      leaves: { toward: "@own" },
     },
     {
       id: "in",
@@ -174,10 +227,12 @@ export const lens: ProcedureSpec = {
       last: true,
       when: { mount: ["ring"] },
       drawing: "lens-sides",
-      title: "Lens in, bulge up, snug.",
-      text: "Mirror a line of print in each face: the bulging one shows it whole and small, and looks up, at the incoming beam. Holder upside down, same focal seat as before; screw the tube onto it so that the lens lies evenly. Not level? Tap the holder, never poke. Ring until the soft ring bites, then stop: it must not rattle, and must come out tomorrow. {way}",
+      title: "Put the lens in, bulging side up, snug.",
+      text: `${SIDES} Use the same seat as before. ${LEVEL} If it is not level, tap the holder; never poke the lens. Turn the ring until the soft ring grips, then stop: nothing may rattle, and your fingers must be able to undo it. {way}`,
       caution: ZNSE,
       tools: ["lens tool"],
+      needs: { out: ["lens"] },
+      leaves: { back: "lens" },
       seen: WAY_SEEN,
     },
     {
@@ -187,9 +242,11 @@ export const lens: ProcedureSpec = {
       last: true,
       when: { mount: ["captive", "magnet", "twist-lock", "screw-cell", "thread", "fixed"] },
       drawing: "lens-sides",
-      title: "Lens in its carriage, bulge up, level.",
-      text: "Mirror a line of print in each face: the bulging one shows it whole and small, and looks up, at the incoming beam. By its edge, flat in the seat; carriage in until it stops, captive screws finger tight. {way}",
+      title: "Put the lens into its carriage, bulging side up, level.",
+      text: `${SIDES} Hold it by its edge and lay it flat in the seat. Slide the carriage in until it stops and turn the captive screws finger tight. {way}`,
       caution: ZNSE,
+      needs: { out: ["lens"] },
+      leaves: { back: "lens" },
       seen: WAY_SEEN,
     },
     {
@@ -199,10 +256,12 @@ export const lens: ProcedureSpec = {
       last: true,
       when: { mount: ["sliding-bore"] },
       drawing: "lens-arrow",
-      title: "Lens in by its arrow, until it seats.",
-      text: "Loaded from below: the arrow on its edge, or the maker's manual, says which face goes in first. With the other end of the tool push straight up until it seats. It still slides: that is right. {way}",
+      title: "Put the lens in, the right way round, until it seats.",
+      text: "Follow the arrow on its edge, or the maker's manual: this lens is loaded from below. If it has no arrow, look at your reflection in each face: the bulging side shows your whole face, small, and goes in first, so that it looks up. Push it straight up with the other end of the tool until it seats. It may still slide: that is right. {way}",
       caution: ZNSE,
       tools: ["two-ended lens tool"],
+      needs: { out: ["lens"] },
+      leaves: { back: "lens" },
       seen: WAY_SEEN,
     },
   ],
@@ -210,7 +269,7 @@ export const lens: ProcedureSpec = {
 
 export const nozzleLook: ProcedureSpec = {
   id: "nozzle-look",
-  name: "Nozzle, a look",
+  name: "Nozzle, inspection",
   area: "optics",
   station: "nozzle",
   steps: [
@@ -219,9 +278,9 @@ export const nozzleLook: ProcedureSpec = {
       kind: "grade",
       phase: "as-found",
       minutes: 0.5,
-      title: "Look at the nozzle from below.",
-      text: "Is its mouth round and open? Gum at the rim turns the air aside. Sticky or worse: the round shows how to clean it, with the lens out and away.",
-      caution: "Just cut? It can be hot: hover first.",
+      title: "Inspect the nozzle from below.",
+      text: "Its mouth must be round and open: gum at the rim turns the air aside. If it is sticky or worse, the round shows how to clean it, with the lens out of the way.",
+      caution: "If it has just cut, it may be hot. Hover a finger near it before you touch it.",
     },
   ],
 };
@@ -237,8 +296,8 @@ export const nozzle: ProcedureSpec = {
       id: "clean",
       minutes: 2,
       drawing: "nozzle",
-      title: "Nozzle: outside, the bore, the hose end.",
-      text: "Wipe the cone and the face. Twist a damp swab through the bore, then turn a {bore} mm drill through by hand: it should pass without cutting. Swab the end of the air hose too: gum in there chokes the air as well as a closed nozzle does, and acrylic makes gum fast.",
+      title: "Clean the nozzle outside, its bore, and the end of the hose.",
+      text: "Wipe the cone and the face. Twist a damp swab through the bore, then turn a {bore} mm drill through it by hand: it must pass without cutting. Swab the end of the air hose too: gum in there chokes the air as much as a closed nozzle, and acrylic makes gum fast.",
       surface: "nozzle-metal",
       agents: [
         ["isopropyl", "acetone"],
@@ -246,13 +305,17 @@ export const nozzle: ProcedureSpec = {
         ["dry-cloth", "fresh-swab"],
       ],
       meets: ["lens-out"],
+      needs: { out: ["head"] },
       tools: ["drill of {bore} mm, turned by hand"],
       caution:
-        "Acetone only while the lens is out and away; ventilate, no flame. A nozzle that was warm after a cut: the beam clips it, say so in Trace.",
+        "Use acetone only while the lens is out and away. Air the room and keep flames away. If the nozzle was warm after a cut, the beam is hitting it: report it in Trace.",
       service: "cleaned",
     },
   ],
 };
+
+/** What brings a mirror out: haze on it, or haze on the inner face of the window behind it. */
+const OUT = { when: { inPlace: false }, leaves: { out: "@own" } } as const;
 
 export const mirror: ProcedureSpec = {
   id: "mirror",
@@ -262,26 +325,28 @@ export const mirror: ProcedureSpec = {
   opensSeat: { inPlace: false },
   steps: [
     found(
-      `${SLOWLY} Torch at an angle, the small mirror where you cannot see in: an even veil, a deposit, dots, a dark spot in the centre?`,
-      `${COATING} Its screws are the aim: fingers off.`,
+      `${SLOWLY} Hold the torch at an angle, and use the small mirror where you cannot see in. Look for a faint even haze, a film, dots or a dark spot in the centre.`,
+      `${COATING} Do not touch its screws: they set the alignment.`,
     ),
     {
       id: "cap",
       minutes: 0.5,
-      when: { head: true },
+      when: { head: true, movingHead: false },
       asked: FROM_HAZE,
       title: "Uncover {the part}.",
-      text: "Cap or two screws. Note which way its stamp or notch looks before anything moves: the wrong way round burns the holder. {way}",
+      text: "Take off its cap or its two screws. Note which way its stamp or notch looks before you move anything: the wrong way round burns the holder. {way}",
       drawing: "notch",
+      leaves: { out: "head mirror's cap" },
     },
     {
       id: "out",
       minutes: 1,
       when: { mount: ["twist-lock"] },
       asked: FROM_HAZE,
-      title: "Twist {the part} out of its cell.",
-      text: "This cell keeps its aim. Hold the rim, quarter turn, draw it out. Fingers off the glass.",
+      title: "Twist {the part} out of its mount.",
+      text: "This mount keeps the alignment. Hold the rim, give it a quarter turn and draw it out. Keep your fingers off the glass.",
       drawing: "notch",
+      leaves: OUT.leaves,
       service: "seat-opened",
     },
     {
@@ -289,10 +354,11 @@ export const mirror: ProcedureSpec = {
       minutes: 1,
       when: { mount: ["captive"] },
       asked: FROM_HAZE,
-      title: "Loosen the captive screws, take {the part} out.",
-      text: "They stay in the frame; the cell keeps its aim. Carry it glass up, by the rim.",
+      title: "Loosen the captive screws and take {the part} out.",
+      text: "The screws stay in the mount, and the holder keeps the alignment. Note which way its stamp or notch looks: the wrong way round burns the holder. Carry it by the rim, glass up. {way}",
       drawing: "screws",
       tools: ["screwdriver"],
+      leaves: OUT.leaves,
       service: "seat-opened",
     },
     {
@@ -301,8 +367,9 @@ export const mirror: ProcedureSpec = {
       when: { mount: ["magnet"] },
       asked: FROM_HAZE,
       title: "Tilt {the part} off its magnets.",
-      text: "Over one edge, not straight up. The notch says how it goes back.",
+      text: "Tilt it over one edge, not straight up. The notch shows how it goes back.",
       drawing: "notch",
+      leaves: OUT.leaves,
       service: "seat-opened",
     },
     {
@@ -312,9 +379,9 @@ export const mirror: ProcedureSpec = {
       asked: FROM_HAZE,
       drawing: "drag",
       title: "Clean {the part} where it sits.",
-      text: "Never touch its screws: its aim stays. Blow first, then one damp swab dragged straight across under its own weight, turning as it goes. A second, dry.",
+      text: "Never touch its screws, so that the alignment stays. Blow first. Then drag one damp swab, or a ready-moistened lens wipe, straight across under its own weight, turning it as it goes. Follow with a dry one.",
       surface: "@own",
-      agents: [["rubber-bulb"], ...DAMP],
+      agents: [["rubber-bulb", "canned-air"], ...DAMP],
       caution: COATING,
       service: "cleaned",
     },
@@ -325,24 +392,25 @@ export const mirror: ProcedureSpec = {
       asked: FROM_HAZE,
       drawing: "spiral",
       title: "Clean {the part} on the tissues.",
-      text: "Blow first. One damp swab, circles from the centre out, under its own weight; a second fresh one; tissue drawn across to take the film.",
+      text: "Blow first. Make circles from the centre out with one damp swab, or a ready-moistened lens wipe, under its own weight. Take a second fresh one, then draw a tissue across to take the film.",
       surface: "@own",
-      agents: [["rubber-bulb"], ...DAMP, ...DRY],
+      agents: [["rubber-bulb", "canned-air"], ...DAMP, ...DRY],
       caution: COATING,
+      needs: { out: ["@own"] },
       service: "cleaned",
     },
     left,
     {
       ...again({
-        text: "Acetone on a fresh swab, one pass: it takes what alcohol leaves. It leaves a film of its own, so tissue drawn across after it. Then the torch.",
+        text: "Make one pass with acetone on a fresh swab: it takes what alcohol leaves. It leaves a film of its own, so draw a tissue across after it. Then inspect it with the torch.",
         agents: [["acetone"], ["fresh-swab"], ["lens-tissue"]],
-        caution: "Solid molybdenum only, never a coated mirror. Flammable: ventilate, no flame.",
+        caution: "Acetone is for solid molybdenum only, never for a coated mirror. It burns: air the room and keep flames away.",
       }),
       when: { coating: ["molybdenum"] },
     },
     {
       ...again({
-        text: "One more fresh swab, no harder than the first. What stays now stays: grade what you see.",
+        text: "Use one more fresh swab, no harder than the first. What stays now stays: say what you see.",
         agents: [...DAMP],
         caution: COATING,
       }),
@@ -354,9 +422,19 @@ export const mirror: ProcedureSpec = {
       minutes: 1,
       when: { inPlace: false },
       asked: FROM_HAZE,
-      title: "{part} back into its seat.",
-      text: "Wipe crumbs from the seat. Glass by the rim only, notch or stamp where it was. In a magnet seat wiggle up and down, left and right, until it sits flush and centred. {way}",
+      title: "Put {the part} back into its seat.",
+      text: "Wipe crumbs from the seat. Hold the glass by the rim only and put notch or stamp where it was. In a magnet seat move it up and down, left and right, until it sits flush and centred. {way}",
       drawing: "notch",
+      leaves: { back: "@own" },
+    },
+    {
+      id: "cap-on",
+      minutes: 0.5,
+      when: { head: true, movingHead: false },
+      asked: FROM_HAZE,
+      title: "Cover {the part} again.",
+      text: "Put its cap or its two screws back, finger tight.",
+      leaves: { back: "head mirror's cap" },
     },
   ],
 };
@@ -368,8 +446,8 @@ export const exitWindow: ProcedureSpec = {
   station: "window",
   steps: [
     found(
-      "Torch on the bed, small inspection mirror in front of the tube's end. Look for cracks behind the debris and for a coloured centre: that one is the tube's own, and on its way to a new tube.",
-      "Keep clear of the tube's terminals: the supply stays charged long after power off. Behind a panel that is not yours to open, this is for a qualified person.",
+      "Lay the torch on the bed and hold the small inspection mirror in front of the tube's end. Look for cracks behind the dirt and for a coloured centre: that is damage to the tube itself; plan for a new tube.",
+      "Keep clear of the tube's terminals: they can hold a charge long after the power is off. If it is behind a panel that is not yours to open, this is for a qualified person.",
       1,
     ),
     {
@@ -377,16 +455,18 @@ export const exitWindow: ProcedureSpec = {
       minutes: 2,
       asked: FROM_HAZE,
       drawing: "drag",
-      title: "Exit window: barely damp, no pressure.",
-      text: "Alcohol only. A swab cut short, straight across, once; then a dry one. Never soak it: what runs behind it stays.",
+      title: "Clean the exit window: barely damp, no pressure.",
+      text: "Use alcohol only, on a swab that is cut short or has a long handle, so that your hand's weight stays off the glass; or a ready-moistened lens wipe laid round a swab. Drag it straight across once, then a dry one. Never soak it: what runs behind it stays there.",
       surface: "exit-window",
-      agents: [["rubber-bulb"], ["isopropyl"], ["fresh-swab"]],
-      caution: "Keep clear of the tube's terminals. No pressure: the window is glued to the tube.",
+      agents: [["rubber-bulb"], ["isopropyl", "lens-wipe"], ["fresh-swab"]],
+      caution: "Keep clear of the tube's terminals. Do not press: the window is glued to the tube.",
       service: "cleaned",
     },
     left,
   ],
 };
+
+const INNER = [{ step: "inner", grades: [1, 3], said: ["anyway"] }] as const;
 
 export const sideWindow: ProcedureSpec = {
   id: "side-window",
@@ -394,19 +474,77 @@ export const sideWindow: ProcedureSpec = {
   area: "optics",
   station: "side-window",
   steps: [
-    found("Two faces. Torch at an angle through both; dust on the inner face looks like dust on the outer: move your head to tell.", ZNSE),
+    {
+      ...found(
+        "It has two faces. Hold the torch at an angle through both. To tell on which face the dirt is, move your head: it shifts.",
+        ZNSE,
+      ),
+      when: { behindMirror: false },
+    },
     {
       id: "clean",
       minutes: 2,
+      when: { behindMirror: false },
       asked: FROM_HAZE,
       drawing: "drag",
-      title: "Both faces, a fresh swab each.",
-      text: "Blow, then one damp swab straight across, then a dry one. Outer face first. While the mirror before it is out, its seat is the way to the inner face, the forgotten one.",
+      title: "Clean both faces, a fresh swab each.",
+      text: "Blow, then drag one damp swab or lens wipe straight across, then a dry one. Do the outer face first.",
       surface: "@own",
-      agents: [["rubber-bulb"], ...DAMP],
+      agents: [["rubber-bulb", "canned-air"], ...DAMP],
       caution: ZNSE,
       service: "cleaned",
     },
-    left,
+    { ...left, when: { behindMirror: false } },
+    {
+      ...found(
+        "Inspect its outer face with the torch at an angle. Dirt on the inner face shows as well: move your head and it shifts.",
+        ZNSE,
+      ),
+      when: { behindMirror: true },
+    },
+    {
+      id: "outer",
+      minutes: 1,
+      when: { behindMirror: true },
+      asked: FROM_HAZE,
+      drawing: "drag",
+      title: "Clean its outer face.",
+      text: "Blow, then drag one damp swab or lens wipe straight across, then a dry one. The inner face is done while the mirror before it is out: never reach in past a mirror that is in its seat.",
+      surface: "@own",
+      agents: [["rubber-bulb", "canned-air"], ...DAMP],
+      caution: ZNSE,
+    },
+    {
+      id: "inner",
+      kind: "grade",
+      phase: "as-found",
+      minutes: 0.5,
+      when: { behindMirror: true },
+      asked: FROM_HAZE,
+      title: "Inspect the inner face of {the part}.",
+      text: "Look through the seat of the mirror that is out, with the torch at an angle. This is the face that gets forgotten.",
+      caution: ZNSE,
+      tools: ["torch"],
+      anyway: ANYWAY,
+    },
+    {
+      id: "inner-clean",
+      minutes: 1.5,
+      when: { behindMirror: true },
+      asked: INNER,
+      drawing: "drag",
+      title: "Clean the inner face with a fresh swab.",
+      text: "Reach in through the mirror's seat. Blow, then drag one damp swab or lens wipe straight across, then a dry one.",
+      surface: "@own",
+      agents: [["rubber-bulb", "canned-air"], ...DAMP],
+      caution: ZNSE,
+      service: "cleaned",
+    },
+    {
+      ...left,
+      when: { behindMirror: true },
+      asked: [...FROM_HAZE, ...INNER],
+      title: "Inspect both faces of {the part} again, now that they are clean.",
+    },
   ],
 };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { matrix } from "#catalog/agents";
-import { mayMix, mayUse } from "#core/agents";
+import { mayFollow, mayMix, mayUse } from "#core/agents";
 
 describe("may I use this here?", () => {
   it.each([
@@ -30,6 +30,11 @@ describe("may I use this here?", () => {
     ["belts", "silicone", "never"],
     ["bed-resin", "oven-cleaner", "only-if"],
     ["coolant-loop", "tap-water", "never"],
+    ["sealed-rails", "hypochlorite", "never"],
+    ["open-rails", "hypochlorite", "never"],
+    ["wheels", "hypochlorite", "never"],
+    ["coated-mirror", "silicone", "never"],
+    ["bed-resin", "wheel-cleaner", "only-if"],
   ] as const)("%s with %s: %s, with its reason", (surface, agent, verdict) => {
     const ruling = mayUse(matrix, surface, agent);
     expect(ruling.verdict).toBe(verdict);
@@ -45,6 +50,15 @@ describe("may I use this here?", () => {
     }
     expect(() => mayUse(matrix, "cheese", "isopropyl")).toThrow(RangeError);
     expect(() => mayUse(matrix, "belts", "cheese")).toThrow(RangeError);
+  });
+
+  it("says never without an exception in the same breath, and of propellant and silicone what they do to optics", () => {
+    for (const s of matrix.surfaces)
+      for (const [id, reason] of Object.entries(s.never)) expect(reason, `${id} on ${s.id}`).not.toMatch(/only if|unless|except/i);
+    for (const s of matrix.surfaces) {
+      expect(s.allowed["canned-air"] ?? "upright", s.id).toMatch(/upright/i);
+      expect(s.allowed.silicone ?? "optics", s.id).toMatch(/optics/);
+    }
   });
 
   it("has no surface that both allows and refuses an agent, and names only agents it knows", () => {
@@ -65,7 +79,14 @@ describe("may these two meet?", () => {
     ["hypochlorite", "isopropyl"],
     ["hypochlorite", "acetone"],
     ["oven-cleaner", "vinegar"],
+    ["hypochlorite", "wheel-cleaner"],
   ])("%s with %s: never", (a, b) => expect(mayMix(matrix, a, b).verdict).toBe("never"));
+
+  it("and one after the other on one surface: between two washes stands a rinse, whatever is in them", () => {
+    const washes = ["dish-soap", "wheel-cleaner", "oven-cleaner", "hypochlorite", "solvent-spray", "degreasing-dish-spray"];
+    for (const a of washes) for (const b of washes) expect(mayFollow(matrix, a, b).verdict === "never", `${a}, ${b}`).toBe(a !== b);
+    expect(mayFollow(matrix, "isopropyl", "lens-tissue").verdict).not.toBe("never");
+  });
 
   it("answers the same either way round, and makes flammables wait for power", () => {
     for (const a of matrix.agents) for (const b of matrix.agents) expect(mayMix(matrix, a.id, b.id)).toEqual(mayMix(matrix, b.id, a.id));

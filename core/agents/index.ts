@@ -29,6 +29,10 @@ export interface Agent {
   readonly aliases?: readonly string[];
   /** Said wherever it is used. */
   readonly care?: string;
+  /** What is worn with it: it is fetched before the round, not only warned of. */
+  readonly gear?: readonly string[];
+  /** Put on a surface and rinsed off again: between two of these stands a full rinse, whatever they contain. */
+  readonly wash?: boolean;
 }
 
 /** Agents of one surface. What is in none of the lists is not known. */
@@ -91,10 +95,20 @@ export function mayUse(matrix: Matrix, surfaceId: string, agentId: string): Ruli
   };
 }
 
+/** Whether an agent may follow another on one surface without a full rinse between. */
+export function mayFollow(matrix: Matrix, before: string, next: string): Ruling {
+  const first = agentOf(matrix, before);
+  const second = agentOf(matrix, next);
+  if (before !== next && first.wash && second.wash)
+    return { verdict: "never", reason: `Rinse ${first.name} off completely before ${second.name} goes on.` };
+  return mayMix(matrix, before, next);
+}
+
 /** Whether two agents may meet, in a bucket or one after the other on one part. */
 export function mayMix(matrix: Matrix, a: string, b: string): Ruling {
   const first = agentOf(matrix, a);
   const second = agentOf(matrix, b);
+  if (a === b) return { verdict: "allowed", reason: "It is the same." };
   const clash = matrix.mixes.find(
     (m) =>
       (first.contains.includes(m.a) && second.contains.includes(m.b)) || (first.contains.includes(m.b) && second.contains.includes(m.a)),

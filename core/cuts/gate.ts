@@ -21,6 +21,8 @@ export interface Job {
   readonly lostMoney: number;
   /** What an hour is worth, in the same money. */
   readonly moneyPerHour: number;
+  /** Slowest speed that is still safe, as a share of the planned one, 0..1: slower it burns instead of cutting. */
+  readonly slowestShare?: number;
 }
 
 /** A look or a clean that would bring power back. */
@@ -96,7 +98,7 @@ export function waysOn(known: KnownPower, job: Job, clean?: Clean): Way[] {
   const at = (lnNeed: number, power = known) => throughProbability(power, lnNeed, job.beta);
   const ways = [way("as-is", at(job.lnNeed), 0)];
   const share = shareForSure(known, job);
-  if (share < 1) ways.push(way("slower", SURE, job.cutMinutes * (1 / share - 1), share));
+  if (share < 1 && share >= (job.slowestShare ?? 0)) ways.push(way("slower", SURE, job.cutMinutes * (1 / share - 1), share));
   ways.push(way("pass", at(job.lnNeed - Math.log((job.passes + 1) / job.passes)), job.cutMinutes / job.passes));
   ways.push(testCut(known, job, way));
   if (clean && clean.lnGain > 0)
@@ -128,6 +130,7 @@ function testCut(known: KnownPower, job: Job, way: (id: WayId, through: number, 
     second += weight * (1 - p) * lnRatio * lnRatio;
   }
   const after = failed > 1e-9 ? { lnRatio: mean / failed, sd: Math.sqrt(Math.max(0, second / failed - (mean / failed) ** 2)) } : known;
-  const share = shareForSure(after, job);
-  return way("test", both + failed * SURE, TEST_MINUTES + failed * job.cutMinutes * (1 / share - 1));
+  const share = Math.max(job.slowestShare ?? 0, shareForSure(after, job));
+  const slowed = throughProbability(after, job.lnNeed + job.beta * Math.log(share), job.beta);
+  return way("test", both + failed * Math.min(SURE, slowed), TEST_MINUTES + failed * job.cutMinutes * (1 / share - 1));
 }

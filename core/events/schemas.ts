@@ -280,6 +280,11 @@ export const gradeSchema = {
     grade: { type: "integer", minimum: 0, maximum: 4 },
     /** What was seen in the words it was asked in ("weak", "slack"), where it was no grade that was picked. */
     seen: { type: "string", maxLength: 60 },
+    /** The step of a round that asked, and the answer's own id: what follows from it goes by these, not by the words. */
+    step: { type: "string", maxLength: 80 },
+    choice: { type: "string", maxLength: 40 },
+    /** Nothing is fired until the same was asked again and found good. */
+    stops: { type: "boolean" },
     photos,
     note,
   },
@@ -292,7 +297,8 @@ export const serviceSchema = {
   type: "object",
   properties: {
     station,
-    what: { enum: ["cleaned", "replaced", "seat-opened", "aimed", "adjusted", "checked"] },
+    /** `taken-out`: the machine stays without it until one is put back or a new one is in. */
+    what: { enum: ["cleaned", "replaced", "seat-opened", "aimed", "adjusted", "checked", "taken-out", "put-back"] },
     /** The task this was, where a station has several (wiping a rail, greasing it). */
     task: { type: "string", maxLength: 40 },
     /** Of a part that was put in: where it came from, what it is, what it cost, and how much of its life was gone already. */

@@ -53,6 +53,9 @@ export const pathStationSchema = {
     keys: short,
     /** Where gantry, head or table must stand. */
     gantry: short,
+    /** How its panel, or the head around it, comes off, and with how many screws. */
+    comesOff: { type: "string", maxLength: 200 },
+    screws: { type: "integer", minimum: 0, maximum: 60 },
     wayRound: { type: "string", maxLength: 200 },
     wayRoundPhoto: { type: "string", pattern: "^[0-9a-f]{64}$" },
     /** Where its gauge, key or tool is kept. */

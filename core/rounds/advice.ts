@@ -13,9 +13,17 @@ export function gradeWordFor(station: string | undefined, grade: Grade): string 
   return station === undefined || isOptic(station) ? GRADES[grade] : WEAR_GRADES[grade];
 }
 
+/** What stops the beam though no light passes it. */
+const BROKEN_OFF_THE_PATH: Readonly<Record<string, string>> = {
+  tube: "Stop here. Leave it unplugged, take a photo, and ask the tube's supplier or a qualified person.",
+  exhaust: "Do not cut without exhaust: the smoke stays in the room. Take a photo and order the part.",
+};
+
 /** What a grade asks for, said where the grade is given. Grade 4 on an optic stops use of the beam. */
 export function gradeAdvice(station: string, phase: "as-found" | "as-left", grade: Grade): { text: string; stop: boolean } | undefined {
   if (!isOptic(station)) {
+    const stop = grade === 4 ? BROKEN_OFF_THE_PATH[station] : undefined;
+    if (stop !== undefined) return { text: stop, stop: true };
     if (grade === 4) return { text: "Worn, bent or broken: photo, order the part, and do not run what rubs or binds.", stop: false };
     if (grade === 3 && phase === "as-left") return { text: "Still caked: once more, or take it out for a proper clean.", stop: false };
     return undefined;

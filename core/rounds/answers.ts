@@ -4,6 +4,10 @@ import type { Step } from "./step";
 
 const photo = { type: "string", pattern: "^[0-9a-f]{64}$" } as const;
 
+/** Answers that any look may offer besides its grades: it could not see the part; it is clear, and cleaned all the same. */
+export const NOT_SEEN = "not-seen";
+export const ANYWAY = "anyway";
+
 /** Answer to one step. */
 export const roundAnswerSchema = {
   type: "object",
@@ -33,7 +37,12 @@ export function mergeAnswer(before: RoundAnswer | undefined, next: RoundAnswer):
   const { done, skipped, ...rest } = before ?? { atMs: next.atMs };
   const kept = next.done === undefined && next.skipped === undefined ? { ...(done ? { done } : {}), ...(skipped ? { skipped } : {}) } : {};
   const photos = [...new Set([...(before?.photos ?? []), ...(next.photos ?? [])])].slice(0, 8);
-  return { ...rest, ...kept, ...next, ...(photos.length > 0 ? { photos } : {}) };
+  const merged = { ...rest, ...kept, ...next, ...(photos.length > 0 ? { photos } : {}) };
+  // A grade picked after one of these takes it back.
+  const takesBack = next.grade !== undefined && next.choice === undefined && (merged.choice === NOT_SEEN || merged.choice === ANYWAY);
+  if (!takesBack) return merged;
+  const { choice: _, ...plain } = merged;
+  return plain;
 }
 
 /**
@@ -88,15 +97,27 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
     const note = { ...(words ? { note: words } : {}), ...(answer.photos ? { photos: answer.photos } : {}) };
     const before = records.length;
     const said = step.seen?.find((o) => o.id === answer.choice);
-    const grade = step.kind === "grade" ? answer.grade : said?.grade;
+    // What could not be seen was not graded, whatever had been picked before.
+    const grade = step.kind !== "grade" ? said?.grade : answer.choice === NOT_SEEN ? undefined : answer.grade;
     if (step.station && grade !== undefined) {
       records.push({
         kind: "grade",
         atMs: answer.atMs,
         key: step.id,
         stepId: step.id,
-        payload: { station: step.station, phase: step.phase ?? "as-found", grade, ...(said ? { seen: said.label } : {}), ...note },
+        payload: {
+          station: step.station,
+          phase: step.phase ?? "as-found",
+          grade,
+          ...(said && step.kind !== "grade" ? { seen: said.label, step: step.id, choice: said.id } : {}),
+          ...(said?.stops === "machine" ? { stops: true } : {}),
+          ...note,
+        },
       });
+    }
+    if (said?.leavesOut !== undefined) {
+      const payload = { station: said.leavesOut, what: "taken-out" as const, ...note };
+      records.push({ kind: "service", atMs: answer.atMs, key: `${step.id}:out`, stepId: step.id, payload });
     }
     if (step.station && step.service && isServed(step, answer)) {
       const { what, task } = step.service;

@@ -1,10 +1,9 @@
 /** What a round has seen that stops use of the beam: nothing proves it by a cut before another optic is in. */
 import type { Grade } from "#core/beam";
+import type { EventPayload } from "#core/events";
 import { mends } from "#core/schedule";
 import { gradeAdvice } from "./advice";
-import { type RoundRecord, roundRecords } from "./answers";
-import type { Step } from "./step";
-import type { Answers } from "./walk";
+import type { RoundRecord } from "./answers";
 
 /** Whether an optic so graded must not be fired through. */
 export const stopsUse = (station: string, phase: "as-found" | "as-left", grade: Grade): boolean =>
@@ -20,10 +19,29 @@ export interface GivenGrade {
   readonly atMs: number;
   readonly phase: "as-found" | "as-left";
   readonly seen?: string | undefined;
+  /** The step that asked, and its answer's id. */
+  readonly step?: string | undefined;
+  readonly choice?: string | undefined;
+  /** Nothing is fired until the same was asked again and found good. */
+  readonly stops?: boolean | undefined;
 }
 
-/** Whether a clean or a repair after it takes a grade away: none mends damage, and what was left so after one is not clean by it. */
-export const goesWithAClean = ({ grade, phase }: GivenGrade): boolean => grade > 0 && grade < 4 && phase === "as-found";
+/** A grade of the log as it holds from then on. */
+export const givenGrade = ({ grade, phase, seen, step, choice, stops }: EventPayload["grade"], atMs: number): GivenGrade => ({
+  grade: grade as Grade,
+  atMs,
+  phase,
+  seen,
+  step,
+  choice,
+  stops,
+});
+
+/**
+ * Whether a clean or a repair after it takes a grade away: none mends damage, what was left so after one is not clean by it, and what stops
+ * the beam is seen to be good first.
+ */
+export const goesWithAClean = ({ grade, phase, stops }: GivenGrade): boolean => grade > 0 && grade < 4 && phase === "as-found" && !stops;
 
 /** The grades that hold by station after a round's records, from those that held before; newer ones are kept. */
 export function gradesAfter(before: ReadonlyMap<string, GivenGrade>, records: readonly RoundRecord[]): Map<string, GivenGrade> {
@@ -34,8 +52,7 @@ export function gradesAfter(before: ReadonlyMap<string, GivenGrade>, records: re
     const was = grades.get(station);
     if (was && was.atMs > record.atMs) continue;
     if (record.kind === "grade") {
-      const { grade, phase, seen } = record.payload;
-      grades.set(station, { grade: grade as Grade, atMs: record.atMs, phase, seen });
+      grades.set(station, givenGrade(record.payload, record.atMs));
     } else if (record.payload.what === "replaced") {
       for (const [other, given] of grades) if (replaces(station, other) && given.atMs <= record.atMs) grades.delete(other);
     } else if (was && mends(record.payload.what) && goesWithAClean(was)) grades.delete(station);
@@ -46,8 +63,6 @@ export function gradesAfter(before: ReadonlyMap<string, GivenGrade>, records: re
 /** What is said of an optic that stops use. */
 export const brokenWord = (grade: Grade): string => (grade === 4 ? "damaged" : "burnt");
 
-/** Stations that a round last graded so that nothing may be fired, with the grade; without those where another was put in since. */
-export function brokenIn(steps: readonly Step[], answers: Answers): Map<string, Grade> {
-  const grades = [...gradesAfter(new Map(), roundRecords(steps, answers))];
-  return new Map(grades.flatMap(([station, { phase, grade }]) => (stopsUse(station, phase, grade) ? [[station, grade] as const] : [])));
-}
+/** Stations whose grade stops use of the beam, with it. */
+export const brokenOnes = (grades: ReadonlyMap<string, GivenGrade>): Map<string, Grade> =>
+  new Map([...grades].flatMap(([station, { phase, grade }]) => (stopsUse(station, phase, grade) ? [[station, grade] as const] : [])));

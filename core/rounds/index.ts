@@ -10,5 +10,6 @@ export * from "./broken";
 export * from "./minutes";
 export * from "./plan";
 export * from "./resolve";
+export * from "./state";
 export * from "./step";
 export * from "./walk";

@@ -1,5 +1,6 @@
 import type { Grade } from "#core/beam";
 import { dryingMinutes, minutesOf } from "./minutes";
+import { isLeft } from "./state";
 import type { Access, Need, Procedure, Step } from "./step";
 import { AREAS } from "./step";
 import { walkOf } from "./walk";
@@ -15,6 +16,8 @@ export interface RoundFrame {
   /** With the gauge, while still unplugged; or with the machine's own autofocus after power on. */
   readonly focus: { readonly when: "unplugged" | "powered"; readonly step: Step };
   readonly closePanel: Step;
+  /** The wait for what was wetted, lid open: only where a step wets something. */
+  readonly dry: Step;
   readonly powerOn: Step;
   /** Wait for anything flammable to dry, in seconds; asked for only where a step uses something flammable. */
   readonly dryingSeconds: number;
@@ -50,6 +53,8 @@ export interface FetchList {
   readonly tools: readonly string[];
   readonly agents: readonly { readonly name: string; readonly missing: boolean }[];
   readonly supplies: readonly string[];
+  /** What is worn. */
+  readonly gear?: readonly string[];
   /** What is needed only where a look asks for more. */
   readonly maybe?: readonly { readonly name: string; readonly missing: boolean }[];
 }
@@ -60,6 +65,8 @@ export interface PlanOptions {
   readonly known?: ReadonlyMap<string, Grade>;
   /** A repair is shown by a ladder, however small it is. */
   readonly weighed?: boolean;
+  /** Stations that are out of the machine before the round begins. */
+  readonly out?: ReadonlySet<string>;
   /** Station ids from the tube on. */
   readonly path: readonly string[];
 }
@@ -178,10 +185,37 @@ function headSteps(parts: readonly Procedure[], frame: RoundFrame): Step[] {
   ];
 }
 
+/** What is out with a station: whoever took the lens out left the head open. */
+const outWith = (out: ReadonlySet<string> | undefined): ReadonlySet<string> =>
+  new Set([...(out ?? []), ...(out?.has("lens") ? ["head"] : [])]);
+
+/**
+ * The steps of a round that begins with something out of the machine: nothing is taken out twice, what goes back in is told to the log, and
+ * where the round puts nothing in there is no power at its end.
+ */
+function withOut(steps: readonly Step[], started: ReadonlySet<string>): Step[] {
+  if (started.size === 0) return [...steps];
+  const out = new Set(started);
+  const kept: Step[] = [];
+  for (const step of steps) {
+    const { needs, leaves } = step;
+    if ((leaves?.out !== undefined && out.has(leaves.out)) || needs?.in?.some((part) => out.has(part))) continue;
+    // What is only put back if something asks for it is not counted on.
+    const isBack = leaves?.back !== undefined && step.when === undefined && out.delete(leaves.back);
+    kept.push(isBack && leaves?.back !== "head" && !step.service ? { ...step, service: { what: "put-back" } } : step);
+  }
+  return kept.filter((s) => isLeft(s, { out, broken: new Map(), stops: [] }));
+}
+
+const isPowered = (step: Step) => step.needs?.power === "on";
+
 /** Puts the parts into the frame. A step id occurs once, and none is asked for by one that comes after it. */
 export function planRound(parts: readonly Procedure[], frame: RoundFrame, options: PlanOptions): RoundPlan {
   const ordered = orderParts(parts, options);
-  const cold = ordered.filter((p) => p.area !== "running");
+  const unpowered = (p: Procedure): Procedure => (p.steps.some(isPowered) ? { ...p, steps: p.steps.filter((s) => !isPowered(s)) } : p);
+  const cold = ordered.filter((p) => p.area !== "running").map(unpowered);
+  // What is filled or emptied with the pump running comes once there is power, before anything else does.
+  const firstPowered = ordered.filter((p) => p.area !== "running").flatMap((p) => p.steps.filter(isPowered));
   const running = ordered.filter((p) => p.area === "running");
   const apart = cold.length > 0;
   const touching = cold.flatMap((p) => p.steps).filter((s) => !isLook(s));
@@ -204,8 +238,9 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
     }
     const access = part.access;
     if (access?.panel && !opened.some((o) => o.panel === access.panel)) {
-      opened.push(access);
-      steps.push({ ...openPanel(frame.openPanel, access), opens: true });
+      const shared = sharedPanel(cold, access.panel);
+      opened.push(shared);
+      steps.push({ ...openPanel(frame.openPanel, shared), opens: true });
     }
     if (!head.includes(part)) {
       steps.push(...part.steps.filter((s) => !s.last));
@@ -226,13 +261,14 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
   if (frame.focus.when === "unplugged") steps.push(...under([frame.focus.step], opensHead));
   for (const access of opened) {
     const panel = access.panel as string;
-    steps.push(fill(frame.closePanel, `close-${slug(panel)}`, { panel, Panel: capital(panel) }));
+    const count = access.screws === undefined ? "" : `: ${access.screws}`;
+    const closed = fill(frame.closePanel, `close-${slug(panel)}`, { panel, Panel: capital(panel), count });
+    steps.push({ ...closed, leaves: { ...closed.leaves, back: panel } });
   }
   if (apart) {
-    const wet = cold.some((p) => p.steps.some((s) => s.wet));
-    const { timer: _, ...plain } = frame.powerOn;
-    steps.push(wet ? { ...frame.powerOn, timer: { seconds: frame.dryingSeconds, name: "drying" } } : plain);
-    steps.push(...frame.afterPower);
+    const drying: Step = { ...frame.dry, timer: { seconds: frame.dryingSeconds, name: "drying" } };
+    steps.push(...under([drying], askedBy(cold.flatMap((p) => p.steps.filter((s) => s.wet)))));
+    steps.push(frame.powerOn, ...firstPowered, ...frame.afterPower);
   }
   if (frame.focus.when === "powered") steps.push(...under([frame.focus.step], opensHead));
   const seatsOf = (kind: Procedure["opensSeat"]) => askedBy(cold.filter((p) => p.opensSeat === kind).flatMap(seatSteps));
@@ -250,7 +286,7 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
   // A ladder says how strong the beam is; after a look, or a clean at the head alone, the first cut is proof enough.
   const small = apart && !options.weighed && (later || cold.every((p) => head.includes(p) && !p.isRepair));
   steps.push(small ? frame.piece : frame.proof);
-  const all = expecting(once(steps), options.known ?? new Map());
+  const all = expecting(once(withOut(steps, outWith(options.out))), options.known ?? new Map());
   const keys = names(cold.map((p) => (p.access?.keys ? [p.access.keys] : [])));
   const fetch = fetchList(all, keys, isSure);
   const cut = cutOf(all);
@@ -308,13 +344,24 @@ function positions(parts: readonly Procedure[]): string {
   return said.length > 0 ? ` ${said.join("; ")}.` : "";
 }
 
+/** What is known of one panel: each part behind it may say something of it. */
+function sharedPanel(parts: readonly Procedure[], panel: string): Access {
+  const behind = parts.flatMap((p) => (p.access?.panel === panel ? [p.access] : []));
+  const first = <K extends keyof Access>(key: K) => behind.find((a) => a[key] !== undefined)?.[key];
+  return { panel, keys: first("keys"), gantry: first("gantry"), how: first("how"), screws: first("screws") };
+}
+
 function openPanel(template: Step, access: Access): Step {
   const panel = access.panel as string;
-  return fill(template, `open-${slug(panel)}`, {
+  const open = fill(template, `open-${slug(panel)}`, {
     panel,
     Panel: capital(panel),
     keys: access.keys ? ` Key: ${access.keys}.` : "",
+    how: [access.how && ` How it comes off: ${access.how}.`, access.screws !== undefined && ` Screws: ${access.screws}.`]
+      .filter(Boolean)
+      .join(""),
   });
+  return { ...open, leaves: { ...open.leaves, out: panel } };
 }
 
 /** Distinct names, in order. */
@@ -329,13 +376,17 @@ export function fetchList(steps: readonly Step[], keys: readonly string[], isNee
   const agents = names(sure.map((s) => s.agents?.map((a) => a.name)));
   const tools = names(sure.map((s) => s.tools));
   const supplies = names(sure.map((s) => s.supplies));
-  const needed = new Set([...tools, ...supplies, ...agents]);
-  const maybe = names(steps.map((s) => [...(s.tools ?? []), ...(s.agents ?? []).map((a) => a.name), ...(s.supplies ?? [])]));
+  const gear = names(sure.map((s) => s.gear));
+  const needed = new Set([...tools, ...supplies, ...agents, ...gear]);
+  const maybe = names(
+    steps.map((s) => [...(s.gear ?? []), ...(s.tools ?? []), ...(s.agents ?? []).map((a) => a.name), ...(s.supplies ?? [])]),
+  );
   return {
     keys,
     tools,
     agents: agents.map(item),
     supplies,
+    gear,
     maybe: maybe.filter((name) => !needed.has(name)).map(item),
   };
 }

@@ -45,6 +45,7 @@ const fittings: Fittings = {
 const situation: Situation = {
   fittings,
   movingHead: false,
+  boreMm: 2.5,
   matrix,
   supplyWords: "It kills.",
   surfaceOf: (s) => (s.role === "nozzle" ? "brass" : "glass"),
@@ -135,7 +136,7 @@ describe("a procedure made ready for a machine", () => {
     ]);
     const out = resolveProcedure(spec, situation, subject({ mount: "magnet" }));
     expect(out).toMatchObject({ opensSeat: "keeps-aim", lowPower: false });
-    expect(out?.steps).toMatchObject([{ id: "mirror-2.out", title: "Take M2 out.", text: "Bore 20." }]);
+    expect(out?.steps).toMatchObject([{ id: "mirror-2.out", title: "Take M2 out.", text: "Bore 2.5." }]);
     expect(resolveProcedure({ ...spec, when: { cooling: ["air"] } }, situation, subject())).toBeUndefined();
   });
 
@@ -165,6 +166,7 @@ const frame: RoundFrame = {
   openHead: [plain("head-open")],
   closeHead: [plain("head-close")],
   focus: { when: "unplugged", step: plain("focus") },
+  dry: plain("dry", { minutes: 0 }),
   powerOn: plain("power-on"),
   dryingSeconds: 60,
   afterPower: [plain("flow")],
@@ -230,17 +232,17 @@ describe("the frame around the parts", () => {
 
   it("waits for drying only where something flammable was used, and counts what is left of the wait", () => {
     const plan = (steps: readonly Step[]) => planRound([part("lens", { steps })], frame, options);
-    const timer = (steps: readonly Step[]) => plan(steps).steps.find((s) => s.id === "power-on")?.timer;
-    expect(timer([plain("dry")])).toBeUndefined();
+    const timer = (steps: readonly Step[]) => plan(steps).steps.find((s) => s.id === "dry")?.timer;
+    expect(timer([plain("rub")])).toBeUndefined();
     expect(timer([plain("wet", { wet: true })])).toEqual({ seconds: 60, name: "drying" });
-    expect(plan([plain("wet", { wet: true })]).minutes).toBe(plan([plain("dry")]).minutes + 1);
-    expect(plan([plain("wet", { wet: true }), plain("seat", { minutes: 5 })]).minutes).toBe(plan([plain("dry")]).minutes + 5);
+    expect(plan([plain("wet", { wet: true })]).minutes).toBe(plan([plain("rub")]).minutes + 1);
+    expect(plan([plain("wet", { wet: true }), plain("seat", { minutes: 5 })]).minutes).toBe(plan([plain("rub")]).minutes + 5);
   });
 
   it("has as much left after something was wetted as before, but for the wiping: the wait runs on, and anew where it is wetted anew", () => {
     const parts = [part("lens", { steps: [plain("one", { wet: true }), plain("two", { wet: true, minutes: 0 })] })];
     const { steps } = planRound(parts, { ...frame, dryingSeconds: 600 }, options);
-    const last = steps.findIndex((s) => s.id === "power-on");
+    const last = steps.findIndex((s) => s.id === "dry");
     const left = (done: number, endsMs: number, nowMs: number) => {
       const given = steps.map((s, i): [string, RoundAnswer] => [
         s.id,
@@ -286,7 +288,7 @@ describe("the walk", () => {
     expect(furthest(steps, given())).toBe(0);
     expect(furthest(steps, given(["make-safe", { skipped: "I know" }]))).toBe(0);
     expect(furthest(steps, given(["make-safe", done]))).toBe(2);
-    expect(furthest(steps, given(["make-safe", done], ["power-on", { skipped: "later" }]))).toBe(3);
+    expect(furthest(steps, given(["make-safe", done], ["power-on", { skipped: "later" }]))).toBe(2);
     expect(furthest(steps, given(["make-safe", done], ["power-on", done], ["flow", done]))).toBe(4);
   });
 

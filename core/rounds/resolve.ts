@@ -2,7 +2,7 @@ import { type Matrix, mayUse } from "#core/agents";
 import type { EventPayload } from "#core/events";
 import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
 import { nameInSentence, staysInPlace } from "#core/machine";
-import type { Area, Need, Procedure, Seen, Step, StepAgent, StepKind } from "./step";
+import type { Area, Need, Procedure, Seen, Step, StepAgent, StepKind, StepLeaves, StepNeeds } from "./step";
 
 /** When a step or a procedure applies; every condition given must hold, a list means any of it. */
 export interface Condition {
@@ -19,6 +19,10 @@ export interface Condition {
   readonly without?: readonly Extra[];
   readonly movingHead?: boolean;
   readonly dusty?: boolean;
+  /** A bore one can see the lens through. */
+  readonly wideBore?: boolean;
+  /** A window whose inner face is reached through the seat of the mirror before it. */
+  readonly behindMirror?: boolean;
 }
 
 /** A step as the catalog writes it, for any machine. */
@@ -51,6 +55,13 @@ export interface StepSpec {
   /** Steps of the same procedure by their own ids; any of them asks for this one. */
   readonly asked?: readonly Need[];
   readonly last?: boolean;
+  /** `@own` stands for the station. Work on a machine that is taken apart wants it unplugged, what is done running wants it powered. */
+  readonly needs?: StepNeeds;
+  readonly leaves?: StepLeaves;
+  readonly gear?: readonly string[];
+  readonly rinses?: boolean;
+  readonly unseen?: string;
+  readonly anyway?: string;
 }
 
 export interface ProcedureSpec {
@@ -65,6 +76,8 @@ export interface ProcedureSpec {
   readonly lensOut?: boolean;
   readonly provenBy?: "block";
   readonly when?: Condition;
+  /** What its steps want of the power, where its area does not say it. */
+  readonly power?: "off" | "on" | "any";
   readonly steps: readonly StepSpec[];
 }
 
@@ -73,6 +86,8 @@ export interface Situation {
   readonly fittings: Fittings;
   /** The lens moves inside its head to focus. */
   readonly movingHead: boolean;
+  /** Bore of the nozzle; endless where there is none. */
+  readonly boreMm: number;
   readonly matrix: Matrix;
   /** What is dangerous about the tube's supply, by the kind of tube. */
   readonly supplyWords: string;
@@ -86,7 +101,11 @@ export interface Subject {
   readonly name: string;
   readonly station?: PathStation | undefined;
   readonly isHead?: boolean;
+  readonly behindMirror?: boolean;
 }
+
+/** A bore of this width (mm) shows the lens from below. */
+const WIDE_BORE_MM = 6;
 
 export function holds(when: Condition | undefined, situation: Situation, subject: Subject): boolean {
   if (!when) return true;
@@ -104,6 +123,8 @@ export function holds(when: Condition | undefined, situation: Situation, subject
     is(when.head, subject.isHead === true) &&
     is(when.movingHead, situation.movingHead) &&
     is(when.dusty, fittings.room === "dusty") &&
+    is(when.wideBore, situation.boreMm >= WIDE_BORE_MM) &&
+    is(when.behindMirror, subject.behindMirror === true) &&
     among(when.bearing, fittings.bearing) &&
     among(when.cooling, fittings.cooling) &&
     among(when.lid, fittings.lid) &&
@@ -134,7 +155,14 @@ export function chooseAgents(spec: StepSpec, surface: string | undefined, situat
 const REFUSALS_SHOWN = 4;
 
 /** A step of the catalog as it stands on one machine. */
-export function resolveStep(spec: StepSpec, situation: Situation, subject: Subject, prefix: string, station: string | undefined): Step {
+export function resolveStep(
+  spec: StepSpec,
+  situation: Situation,
+  subject: Subject,
+  prefix: string,
+  station: string | undefined,
+  power?: StepNeeds["power"],
+): Step {
   const surface = spec.surface === "@own" ? subject.station && situation.surfaceOf(subject.station) : spec.surface;
   const rules = situation.matrix.surfaces.find((s) => s.id === surface);
   if (surface !== undefined && !rules) throw new RangeError(`step ${spec.id}: no surface ${surface}`);
@@ -148,13 +176,32 @@ export function resolveStep(spec: StepSpec, situation: Situation, subject: Subje
       .replaceAll("{part}", subject.name)
       .replaceAll("{Part}", subject.name)
       .replaceAll("{the part}", nameInSentence(subject.name))
-      .replaceAll("{panel}", s?.panel ?? "its panel")
+      .replaceAll("{panel}", s ? (s.panel ?? "no panel") : "{panel}")
+      .replaceAll("{how}", s ? (s.comesOff ? `Yours: ${s.comesOff}.` : "") : "{how}")
       .replaceAll("{way}", s?.wayRound ? `Yours: ${s.wayRound}.` : "")
-      .replaceAll("{place}", s?.toolPlace ? `It is kept: ${s.toolPlace}.` : "")
-      .replaceAll("{bore}", s ? `${s.apertureMm}` : "")
+      .replaceAll("{place}", s?.toolPlace ? `Where to find it: ${s.toolPlace}.` : "")
+      .replaceAll("{bore}", Number.isFinite(situation.boreMm) ? `${situation.boreMm}` : "")
       .replaceAll("{supply}", situation.supplyWords)
       .replace(/ {2,}/g, " ")
       .trim();
+  const own = (part: string) => (part === "@own" ? (s?.id ?? subject.part) : part);
+  const needs: StepNeeds = {
+    ...(power ? { power } : {}),
+    ...spec.needs,
+    ...(spec.needs?.in ? { in: spec.needs.in.map(own) } : {}),
+    ...(spec.needs?.out || (spec.meets?.includes("lens-out") && agents.length > 0)
+      ? { out: [...(spec.needs?.out ?? []).map(own), ...(spec.meets?.includes("lens-out") ? ["lens"] : [])] }
+      : {}),
+  };
+  const leaves: StepLeaves | undefined = spec.leaves && {
+    ...spec.leaves,
+    ...(spec.leaves.out ? { out: own(spec.leaves.out) } : {}),
+    ...(spec.leaves.back ? { back: own(spec.leaves.back) } : {}),
+    ...(spec.leaves.toward ? { toward: own(spec.leaves.toward) } : {}),
+  };
+  const gear = [
+    ...new Set([...(spec.gear ?? []), ...agents.flatMap((a) => situation.matrix.agents.find((x) => x.id === a.id)?.gear ?? [])]),
+  ];
   const at = spec.station ?? station;
   // A station of the path has one service; of a system several tasks are kept apart.
   const task = spec.task ?? (prefix !== "" && !s ? subject.part : undefined);
@@ -178,13 +225,22 @@ export function resolveStep(spec: StepSpec, situation: Situation, subject: Subje
     ...(spec.drawing ? { drawing: spec.drawing } : {}),
     ...(spec.byAim ? { byAim: true as const } : {}),
     ...(spec.tick ? { tick: spec.tick } : {}),
-    ...(spec.seen ? { seen: spec.seen } : {}),
+    ...(spec.seen ? { seen: spec.seen.map((o) => (o.leavesOut ? { ...o, leavesOut: own(o.leavesOut) } : o)) } : {}),
     ...(spec.asked ? { when: spec.asked.map((need) => ({ ...need, step: `${prefix}${need.step}` })) } : {}),
     ...(spec.last ? { last: true } : {}),
+    ...(Object.keys(needs).length > 0 ? { needs } : {}),
+    ...(leaves ? { leaves } : {}),
+    ...(gear.length > 0 ? { gear } : {}),
+    ...(spec.rinses ? { rinses: true } : {}),
+    ...(spec.unseen ? { unseen: spec.unseen } : {}),
+    ...(spec.anyway ? { anyway: spec.anyway } : {}),
     ...(spec.drawing === "notch" && s?.wayRoundPhoto ? { photos: [s.wayRoundPhoto] } : {}),
     ...(spec.service ? { service: { what: spec.service, ...(task ? { task } : {}) } } : {}),
   };
 }
+
+const powerFor = ({ power, area }: ProcedureSpec): StepNeeds["power"] =>
+  power === "any" ? undefined : (power ?? (area === "running" ? "on" : "off"));
 
 /** A procedure of the catalog as it stands on one machine; undefined where it does not apply. */
 export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subject: Subject): Procedure | undefined {
@@ -199,7 +255,7 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
       : subject.name,
     area: spec.area,
     station: s?.id,
-    access: s && { panel: s.panel, keys: s.keys, gantry: s.gantry },
+    access: s && { panel: s.panel, keys: s.keys, gantry: s.gantry, how: s.comesOff, screws: s.screws },
     opensHead: spec.opensHead,
     atHead: subject.isHead,
     opensSeat: opensSeat ? (s && !staysInPlace(s) ? "keeps-aim" : "loses-aim") : undefined,
@@ -208,6 +264,6 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
     lowPower: spec.lowPower === true,
     steps: spec.steps
       .filter((step) => holds(step.when, situation, subject))
-      .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station)),
+      .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station, powerFor(spec))),
   };
 }

@@ -20,6 +20,29 @@ export interface Need {
   readonly said?: readonly string[];
 }
 
+/** What a step needs of the machine while it is done. Left out: it does not matter. */
+export interface StepNeeds {
+  /** Unplugged, or powered with its covers on. */
+  readonly power?: "off" | "on";
+  /** What must be in its place, and what must be out of it: stations by id, and what is opened on the way (`head`, a panel). */
+  readonly in?: readonly string[];
+  readonly out?: readonly string[];
+  /** The beam fires: everything in its place, dry, lid shut. */
+  readonly fires?: true;
+  /** The power limit at its usual setting, or turned down for a test pulse. */
+  readonly limit?: "usual" | "low";
+}
+
+/** What a step leaves of the machine once it is done. */
+export interface StepLeaves {
+  readonly power?: "off" | "on";
+  readonly out?: string;
+  readonly back?: string;
+  /** On the way back: not done where that part stays out. */
+  readonly toward?: string;
+  readonly limit?: "usual" | "low";
+}
+
 /** What may be said of what was seen. */
 export interface Seen {
   readonly id: string;
@@ -32,6 +55,10 @@ export interface Seen {
   readonly trace?: { readonly check: string; readonly outcome: string };
   /** The step's service was done with this answer only. */
   readonly served?: boolean;
+  /** With this answer a part stays out: what needs it is not asked for, and the machine stays apart until one is in. */
+  readonly leavesOut?: string;
+  /** With this answer nothing is fired any more: in this round, or until it was mended and seen to be good. */
+  readonly stops?: "round" | "machine";
 }
 
 /** One thing to do, standing at the machine; as a round's plan keeps it. */
@@ -76,6 +103,16 @@ export interface Step {
   readonly expected?: boolean;
   /** The machine is open from here on. */
   readonly opens?: boolean;
+  readonly needs?: StepNeeds;
+  readonly leaves?: StepLeaves;
+  /** What is worn at it; it is fetched with the rest. */
+  readonly gear?: readonly string[];
+  /** Washes off what was put on before: only after it may another cleaner follow on the same surface. */
+  readonly rinses?: boolean;
+  /** A look that could not see what it was for is none: the words of that answer, which grades nothing. */
+  readonly unseen?: string;
+  /** Clear, and cleaned all the same: the words of that answer. */
+  readonly anyway?: string;
   /** Belongs at the very end of what is done at the head: the lens goes back last. */
   readonly last?: boolean;
 }
@@ -89,6 +126,9 @@ export interface Access {
   readonly panel?: string | undefined;
   readonly keys?: string | undefined;
   readonly gantry?: string | undefined;
+  /** How it comes off on this machine, and with how many screws. */
+  readonly how?: string | undefined;
+  readonly screws?: number | undefined;
 }
 
 /** A part of a round, made ready for one machine: the steps for one station, system or repair. */

@@ -9,15 +9,19 @@ interface StationServices {
   readonly replaced: number[];
   /** Anything that may have mended it: all but a look. */
   readonly mended: number[];
+  /** When it was left out of the machine, and when one was put in or back. */
+  readonly takenOut: number[];
+  readonly putIn: number[];
   /** Any service that names a task, by task. */
   readonly byTask: Map<string, number[]>;
 }
 
-const NONE: StationServices = { cleaned: [], plain: [], replaced: [], mended: [], byTask: new Map() };
+const NONE: StationServices = { cleaned: [], plain: [], replaced: [], mended: [], takenOut: [], putIn: [], byTask: new Map() };
 const sorted = new WeakMap<Chain<EventOf<"service">>, ReadonlyMap<string, StationServices>>();
 
 /** Whether a service may have mended something: all but a look. */
-export const mends = (what: EventPayload["service"]["what"]): boolean => what !== "checked" && what !== "seat-opened";
+export const mends = (what: EventPayload["service"]["what"]): boolean =>
+  what === "cleaned" || what === "replaced" || what === "aimed" || what === "adjusted";
 
 /** Services by station, sorted once for a list of them. */
 function servicesAt(log: EventLog, station: string): StationServices {
@@ -47,7 +51,7 @@ function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string,
   for (const { atMs, payload } of services) {
     let own = stations.get(payload.station);
     if (!own) {
-      own = { cleaned: [], plain: [], replaced: [], mended: [], byTask: new Map() };
+      own = { cleaned: [], plain: [], replaced: [], mended: [], takenOut: [], putIn: [], byTask: new Map() };
       stations.set(payload.station, own);
     }
     if (payload.task !== undefined) {
@@ -56,6 +60,8 @@ function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string,
       else own.byTask.set(payload.task, [atMs]);
     }
     if (mends(payload.what)) own.mended.push(atMs);
+    if (payload.what === "taken-out") own.takenOut.push(atMs);
+    if (payload.what === "put-back" || payload.what === "replaced") own.putIn.push(atMs);
     if (payload.what !== "cleaned" && payload.what !== "replaced") continue;
     own.cleaned.push(atMs);
     if (payload.task === undefined) own.plain.push(atMs);
@@ -83,6 +89,13 @@ export function lastMendedMs(log: EventLog, station: string): number | undefined
 /** When a station was last replaced, in ms; undefined when the log does not say. */
 export const lastReplacedMs = (log: EventLog, station: string, untilMs = Number.POSITIVE_INFINITY): number | undefined =>
   servicesAt(log, station).replaced.findLast((ms) => ms <= untilMs);
+
+/** Since when a station is out of the machine, in ms; undefined while it is in. */
+export function outSinceMs(log: EventLog, station: string): number | undefined {
+  const { takenOut, putIn } = servicesAt(log, station);
+  const outMs = takenOut.at(-1);
+  return outMs !== undefined && outMs > (putIn.at(-1) ?? Number.NEGATIVE_INFINITY) ? outMs : undefined;
+}
 
 /** When a task was last done, in ms; undefined when the log does not say. */
 export function lastDoneMs(

@@ -66,7 +66,7 @@ async function roundFor(
   if (g.openRound) return g.openRound.id;
   if (!openCase) return undefined;
   const all = [...new Set([...parts, ...unmendedOf(g).flatMap((u) => (u.clean === undefined ? [] : [u.clean]))])];
-  const plan = planOf(g.trade, all, { isRepair: true, grades: g.grades });
+  const plan = planOf(g.trade, all, { isRepair: true, grades: g.grades, out: g.out });
   const title = parts.map((p) => procedureOf(g.trade, p)?.name ?? p).join(", ");
   return startRound(services.store, g.machine.id, { title, parts: all, plan, caseId: openCase.id, requestKey: `${key}:round` }, g.nowMs);
 }

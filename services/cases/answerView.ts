@@ -195,7 +195,7 @@ const isBooked = (g: Gathered, parts: readonly string[]) => parts.some((p) => pr
 function repairView(g: Gathered, answer: TraceAnswer, findings: CaseFindings) {
   if (answer.repair === null) return undefined;
   const parts = roundParts(g, answer);
-  const plan = planOf(g.trade, parts, { isRepair: true, grades: g.grades });
+  const plan = planOf(g.trade, parts, { isRepair: true, grades: g.grades, out: g.out });
   return {
     id: answer.repair,
     name: repairName(g.trade, answer.repair),

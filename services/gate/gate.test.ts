@@ -37,7 +37,7 @@ describe("will it cut through?", () => {
   });
 
   it("says yes well below the speed that the ladder dropped at, no well above it, and never likelier for a faster job", async () => {
-    expect((await answer({ speedMmPerS: 11 })).headline).toBe("Yes: it should drop.");
+    expect((await answer({ speedMmPerS: 11 })).headline).toBe("Yes: it should drop out.");
     expect((await answer({ speedMmPerS: 20 })).headline).toBe("No: not like this.");
     const chances = await Promise.all([10, 12, 14, 15, 16, 18].map(async (v) => (await answer({ speedMmPerS: v })).through));
     for (const [i, p] of chances.entries()) if (i > 0) expect(p).toBeLessThan(chances[i - 1] as number);
@@ -65,6 +65,16 @@ describe("will it cut through?", () => {
     // Money is only told where money can be lost.
     expect(dear.ways.every((way) => way.money !== undefined)).toBe(true);
     expect((await answer({ speedMmPerS: 16 })).ways.every((way) => way.money === undefined)).toBe(true);
+  });
+
+  it("offers no speed at which the material burns, and says no figure that no machine has", async () => {
+    for (const speedMmPerS of [14, 40, 400]) {
+      for (const setPercent of [10, 30, 60]) {
+        const { ways, lead } = await answer({ speedMmPerS, setPercent });
+        for (const way of ways) expect(Number(/at ([\d.]+) mm/.exec(way.name)?.[1] ?? 99)).toBeGreaterThanOrEqual(4.9);
+        expect(Math.max(...[...lead.matchAll(/(\d[\d,.]*) %/g)].map((m) => Number(m[1])))).toBeLessThanOrEqual(150);
+      }
+    }
   });
 
   it("offers the clean that pays only where something is dirty", async () => {
@@ -102,6 +112,12 @@ describe("will it cut through?", () => {
       [{ speedMmPerS: 12, passes: 0 }, "passes"],
       [{ speedMmPerS: 12, lostMinutes: -5 }, "lostMinutes"],
       [{ speedMmPerS: 12, materialId: 99 }, "materialId"],
+      [{ speedMmPerS: 1e9 }, "speedMmPerS"],
+      [{ speedMmPerS: 12, setPercent: 101 }, "setPercent"],
+      [{ speedMmPerS: 12, lostMinutes: 1e12 }, "lostMinutes"],
+      // Slower it burns, weaker the tube does not fire.
+      [{ speedMmPerS: 1 }, "speedMmPerS"],
+      [{ speedMmPerS: 12, setPercent: 1 }, "setPercent"],
     ] as const;
     for (const [job, field] of wrong) {
       const view = await asked(job);

@@ -6,8 +6,8 @@ import type { Gathered } from "../machine/gather";
 import { bedState, cutBase, knownPower } from "../machine/known";
 import { lossOf } from "../machine/light";
 import { isOwners, planOf } from "../machine/plans";
-import { stopOf } from "../machine/stop";
-import { usualSetPercent } from "../machine/usual";
+import { cutStopOf } from "../machine/stop";
+import { leastPower, slowestSafe, usualSetPercent } from "../machine/usual";
 import { chance, materialName, moneyWords, number, theStation } from "../words";
 
 /** `search` of the page holds the form's fields; nothing is worked out until a speed is given. */
@@ -28,7 +28,7 @@ export function gateView(g: Gathered, search: URLSearchParams) {
     slug: g.machine.slug,
     materials,
     /** Whatever is asked: nothing is cut now. */
-    stop: stopOf(g),
+    stop: cutStopOf(g),
     hasBaseline: g.baseline !== undefined,
     places: bedState(g)
       ? [{ value: "", label: "anywhere: the weakest place" }, ...BED_PLACES.map((p) => ({ value: p.id, label: p.name }))]
@@ -36,7 +36,7 @@ export function gateView(g: Gathered, search: URLSearchParams) {
     currency: g.currency,
     typed: Object.fromEntries([...search].map(([k, v]) => [k, v])),
     errors: reader.errors,
-    answer: Object.keys(reader.errors).length > 0 || stopOf(g) !== undefined ? undefined : answer,
+    answer: Object.keys(reader.errors).length > 0 || cutStopOf(g) !== undefined ? undefined : answer,
   };
 }
 
@@ -62,11 +62,13 @@ function answerOf(g: Gathered, reader: FormReader) {
   const moneyPerHour = reader.optionalNumber("moneyPerHour", "", "30") ?? 30;
   const material = g.materials.find((m) => String(m.id) === reader.text("materialId"));
   if (!material) reader.errors.materialId = "Choose what is cut.";
-  for (const [name, value] of Object.entries({ speedMmPerS, setPercent, cutMinutes }))
-    if (value !== undefined && value <= 0) reader.errors[name] = "Must be above 0.";
-  for (const [name, value] of Object.entries({ lostMinutes, lostMoney, moneyPerHour }))
-    if (value < 0) reader.errors[name] = "Must not be below 0.";
-  if (passes < 1) reader.errors.passes = "At least one.";
+  inBounds(reader, { speedMmPerS, setPercent, passes, cutMinutes, lostMinutes, lostMoney, moneyPerHour });
+  const least = leastPower(g);
+  if (setPercent !== undefined && setPercent > 0 && setPercent < least.percent)
+    reader.errors.setPercent = `Below about ${least.percent} % a ${least.tube} tube does not fire steadily. Enter ${least.percent} or more.`;
+  const slowest = material && slowestSafe(material);
+  if (slowest !== undefined && speedMmPerS !== undefined && speedMmPerS > 0 && speedMmPerS < slowest)
+    reader.errors.speedMmPerS = `Slower than ${number(slowest)} mm/s ${materialName(material)} burns rather than cuts. Enter ${number(slowest)} or more.`;
   const { condition } = g;
   if (!material || speedMmPerS === undefined || setPercent === undefined || !condition || Object.keys(reader.errors).length > 0)
     return undefined;
@@ -85,20 +87,24 @@ function answerOf(g: Gathered, reader: FormReader) {
     .sort((a, b) => b.loss - a.loss)[0];
   const clean =
     dirty && dirty.loss > 0.01
-      ? { lnGain: Math.min(dirty.loss, condition.dirt), minutes: planOf(g.trade, [dirty.id], { grades: g.grades }).minutes }
+      ? { lnGain: Math.min(dirty.loss, condition.dirt), minutes: planOf(g.trade, [dirty.id], { grades: g.grades, out: g.out }).minutes }
       : undefined;
-  const job = { lnNeed, beta: material.beta, passes, cutMinutes, lostMinutes, lostMoney, moneyPerHour };
+  const slowestShare = Math.min(1, slowestSafe(material) / speedMmPerS);
+  const job = { lnNeed, beta: material.beta, passes, cutMinutes, lostMinutes, lostMoney, moneyPerHour, slowestShare };
   const ways = waysOn(known, job, clean);
   const through = throughProbability(known, lnNeed, material.beta);
   return {
     through,
     headline: headline(through),
-    lead: `It drops with ${chance(through)}. It needs ${Math.round(100 * Math.exp(lnNeed))} % of best; the machine has about ${Math.round(100 * condition.ratio)}, somewhere in ${Math.round(100 * condition.low)} to ${Math.round(100 * condition.high)}${place ? `, and ${place.name} ${Math.round(100 * Math.exp(place.ln))} % of that` : ""}.`,
+    lead: `Chance that it drops out: ${chance(through)}. ${needWords(lnNeed)}; the machine has about ${Math.round(100 * condition.ratio)} % (between ${Math.round(100 * condition.low)} and ${Math.round(100 * condition.high)} %)${place ? `, and ${place.name} ${Math.round(100 * Math.exp(place.ln))} % of that` : ""}.`,
     limits: [
-      base.ladder ? "" : "No ladder of this material yet: its usual setting stands for one.",
+      base.ladder ? "" : "There is no ladder of this material yet: your usual setting is used instead.",
       place
-        ? "Not for a warped sheet or another batch: a test cut in the margin tells."
-        : "Not for a corner of the bed that is weaker, a warped sheet or another batch: a bed map or a test cut in the margin tells.",
+        ? "It does not know of a warped sheet or another batch: a test cut in the margin tells."
+        : "It does not know of a weaker corner of the bed, a warped sheet or another batch: a bed map or a test cut in the margin tells.",
+      ways.some((w) => w.id === "slower") || through >= 0.98
+        ? ""
+        : `Slower is not offered: below ${number(slowestSafe(material))} mm/s this material burns rather than cuts.`,
     ].filter(Boolean),
     ways: ways.map((w, i) => ({
       id: w.id,
@@ -124,10 +130,38 @@ function placeOf(g: Gathered, asked: string | undefined): { name: string; ln: nu
 }
 
 function headline(p: number): string {
-  if (p >= 0.97) return "Yes: it should drop.";
-  if (p >= 0.8) return "Probably, but not surely.";
-  if (p >= 0.4) return "It may well not drop.";
+  if (p >= 0.97) return "Yes: it should drop out.";
+  if (p >= 0.8) return "Very likely, but not surely.";
+  if (p >= 0.5) return "Probably. Make a test cut first.";
+  if (p >= 0.05) return "Probably not.";
   return "No: not like this.";
+}
+
+/** Power that no machine comes to is not said to the per cent. */
+const MOST_NEED = 1.5;
+const needWords = (lnNeed: number): string =>
+  lnNeed > Math.log(MOST_NEED)
+    ? `It needs more than ${Math.round(100 * MOST_NEED)} % of best, which this machine does not have`
+    : `It needs ${Math.round(100 * Math.exp(lnNeed))} % of best`;
+
+/** What a figure of the form may be, with its unit; the lower end is left out where 0 is no figure at all. */
+const BOUNDS = {
+  speedMmPerS: { above: 0, most: 2000, unit: "mm/s" },
+  setPercent: { above: 0, most: 100, unit: "%" },
+  passes: { above: 0, most: 20, unit: "passes" },
+  cutMinutes: { above: 0, most: 1440, unit: "min" },
+  lostMinutes: { above: -1, most: 10_000, unit: "min" },
+  lostMoney: { above: -1, most: 1_000_000, unit: "" },
+  moneyPerHour: { above: -1, most: 100_000, unit: "" },
+} as const;
+
+function inBounds(reader: FormReader, figures: { readonly [F in keyof typeof BOUNDS]: number | undefined }): void {
+  for (const [name, value] of Object.entries(figures) as [keyof typeof BOUNDS, number | undefined][]) {
+    const { above, most, unit } = BOUNDS[name];
+    if (value === undefined) continue;
+    if (value > most) reader.errors[name] = `At most ${most} ${unit}`.trim().concat(".");
+    else if (above === 0 ? value <= 0 : value < 0) reader.errors[name] = above === 0 ? "Must be above 0." : "Must not be below 0.";
+  }
 }
 
 const WAY_NAMES: { readonly [W in WayId]: (way: Way, speed: number, passes: number, part: string | undefined) => string } = {

@@ -8,6 +8,7 @@ import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
+import { cutStopOf } from "../machine/stop";
 import { usualCut } from "../machine/usual";
 import { fromShelf, returnSpare, takeSpares } from "../workshop/spares";
 import { describeEvent } from "./describeEvent";
@@ -53,6 +54,9 @@ export async function keepEntry(services: Services, slug: string, reader: FormRe
   const entry = readEntry(kind, reader, g, atMs ?? g.nowMs, corrects);
   if (!entry.ok) return { kept: undefined, kind, errors: entry.errors, ...(entry.ask ? { ask: entry.ask } : {}) };
   if (atMs === undefined) return { kept: undefined, kind, errors: reader.errors };
+  const stop = "baseline" in entry.payload && entry.payload.baseline === true ? cutStopOf(g) : undefined;
+  if (stop && atMs >= stop.sinceMs)
+    return { kept: undefined, kind, errors: { baseline: `This cannot be the baseline: ${stop.what}. ${stop.until} Nothing was saved.` } };
   const event = {
     kind: entry.kind,
     atMs,
@@ -120,8 +124,11 @@ function carriedOver(target: MachineEvent | undefined, kind: EventKind, payload:
   if (target?.kind !== kind) return {};
   if (target.kind === "service") return target.payload.fromShelf && isSamePart(target.payload, payload) ? { fromShelf: true } : {};
   if (target.kind !== "grade") return {};
-  const { phase, photos } = target.payload;
-  return { phase, ...(photos ? { photos } : {}) };
+  const { phase, photos, seen, step, choice, stops, station, grade } = target.payload;
+  // The answer it was given as stays with it while it says the same.
+  const isSame = "station" in payload && payload.station === station && "grade" in payload && Number(payload.grade) === grade;
+  const answer = isSame ? { seen, step, choice, stops } : {};
+  return Object.fromEntries(Object.entries({ phase, photos, ...answer }).filter(([, value]) => value !== undefined));
 }
 
 /** Whether what a correction says is still that this part was put in. */

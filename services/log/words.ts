@@ -28,13 +28,17 @@ export const SERVICE_WORDS: { readonly [W in EventPayload["service"]["what"]]: s
   "seat-opened": "taken out of its seat",
   aimed: "aimed",
   adjusted: "done",
-  checked: "looked at",
+  checked: "inspected",
+  "taken-out": "taken out and left out",
+  "put-back": "put back",
 };
 /** What can be entered by hand, as it is asked. */
-export const DONE_CHOICES = (["cleaned", "replaced", "seat-opened", "aimed", "checked", "adjusted"] as const).map((value) => ({
-  value,
-  label: value === "adjusted" ? "adjusted or greased" : SERVICE_WORDS[value],
-}));
+export const DONE_CHOICES = (["cleaned", "replaced", "seat-opened", "taken-out", "put-back", "aimed", "checked", "adjusted"] as const).map(
+  (value) => ({
+    value,
+    label: value === "adjusted" ? "adjusted or greased" : SERVICE_WORDS[value],
+  }),
+);
 
 /** What money or minutes went to. */
 export const COST_WORDS: { readonly [W in EventPayload["cost"]["what"]]: string } = {

@@ -2,9 +2,20 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
-import { type GivenGrade, goesWithAClean, gradesAfter, isApart, type RoundRecord, roundRecords } from "#core/rounds";
-import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastMendedMs, lastReplacedMs, type Usage, usageAt } from "#core/schedule";
+import { type GivenGrade, givenGrade, goesWithAClean, gradesAfter, isApart, type RoundRecord, roundRecords } from "#core/rounds";
+import {
+  type DueTask,
+  doseSinceClean,
+  dueTasks,
+  isKnownAt,
+  lastMendedMs,
+  lastReplacedMs,
+  outSinceMs,
+  type Usage,
+  usageAt,
+} from "#core/schedule";
 import type { Condition } from "#core/wear";
+import { openSittingOf } from "#store/aim";
 import { type Finding, faultSpans, foundFaults, listFindings, lookFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { listMachines, listMaterials, type Machine, type Material } from "#store/machines";
 import { findRound, openRoundOf, roundsOfCase } from "#store/rounds";
@@ -30,6 +41,12 @@ export interface Gathered extends Evidence {
   readonly baseline: EventOf<"ladder"> | undefined;
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
+  /** Stations that are out of the machine, and since when (ms). */
+  readonly out: ReadonlyMap<string, number>;
+  /** Grades without what the open round has seen and done. */
+  readonly gradesBefore: ReadonlyMap<string, GivenGrade>;
+  /** Since when the power is turned down for test pulses (ms); undefined while it is as usual. */
+  readonly turnedDownMs: number | undefined;
   /** Cases that are open, oldest first; the one opened last is in hand. */
   readonly openCases: readonly OpenCase[];
   readonly openCase: OpenCase | undefined;
@@ -72,7 +89,10 @@ async function inUse(services: Services, machine: Machine, nowMs: number): Promi
 export interface OpenRound {
   readonly id: number;
   readonly title: string;
+  readonly startedMs: number;
   readonly apart: boolean;
+  /** A step of it turned the power down, and none has put it back. */
+  readonly isTurnedDown: boolean;
   /** What was seen and done in it so far; it goes into the log when the round is ended. */
   readonly records: readonly RoundRecord[];
 }
@@ -82,7 +102,36 @@ async function openRound(services: Services, machine: Machine): Promise<OpenRoun
   const round = line && (await findRound(services.store, machine.id, line.id));
   if (!round) return undefined;
   const { steps } = planOfRound(tradeOf(machine), round);
-  return { id: round.id, title: round.title, apart: isApart(steps, round.answers), records: roundRecords(steps, round.answers) };
+  const limits = steps.flatMap((s) => (s.leaves?.limit && round.answers.get(s.id)?.done ? [s.leaves.limit] : []));
+  return {
+    id: round.id,
+    title: round.title,
+    startedMs: round.startedMs,
+    apart: isApart(steps, round.answers),
+    isTurnedDown: limits.at(-1) === "low",
+    records: roundRecords(steps, round.answers),
+  };
+}
+
+/** What is out of the machine, by the log and by the round that is open. */
+function outOf(log: EventLog, trade: Trade, open: OpenRound | undefined): Map<string, number> {
+  const out = new Map<string, number>();
+  for (const { id } of trade.layout.stations) {
+    const sinceMs = outSinceMs(log, id);
+    if (sinceMs !== undefined) out.set(id, sinceMs);
+  }
+  for (const record of open?.records ?? []) {
+    if (record.kind !== "service") continue;
+    if (record.payload.what === "taken-out") out.set(record.payload.station, record.atMs);
+    if (record.payload.what === "put-back" || record.payload.what === "replaced") out.delete(record.payload.station);
+  }
+  return out;
+}
+
+/** Since when the power is turned down: for marks that are being made, or by a step of the open round. */
+async function turnedDownMs(services: Services, machine: Machine, open: OpenRound | undefined): Promise<number | undefined> {
+  const sitting = await openSittingOf(services.store, machine.id);
+  return sitting?.startedMs ?? (open?.isTurnedDown ? open.startedMs : undefined);
 }
 
 /** A case that is open, with what was done and what nobody knows in it. */
@@ -126,7 +175,7 @@ async function mendedIn(services: Services, machine: Machine, openCase: TraceCas
 }
 
 /** What matters most about a machine, without its condition. */
-export interface MachineState extends Pick<Gathered, "trade" | "grades" | "nowMs"> {
+export interface MachineState extends Pick<Gathered, "trade" | "grades" | "nowMs" | "out" | "turnedDownMs"> {
   readonly openRound: OpenRound | undefined;
   readonly openCases: readonly TraceCase[];
   readonly due: readonly DueTask[];
@@ -140,7 +189,9 @@ export async function stateOf(services: Services, machine: Machine): Promise<Mac
     openCasesOf(services.store, machine.id),
     lookFindings(services.store, machine.id),
   ]);
-  return { trade, nowMs, grades: gradesOf(log, trade, looks, open), openRound: open, openCases: cases, due };
+  const grades = gradesAfter(gradesOf(log, trade, looks), open?.records ?? []);
+  const out = outOf(log, trade, open);
+  return { trade, nowMs, grades, out, turnedDownMs: await turnedDownMs(services, machine, open), openRound: open, openCases: cases, due };
 }
 
 export async function gather(services: Services, slug: string): Promise<Gathered> {
@@ -163,6 +214,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
   const betaOf = (id: number) => betas.get(id) ?? 1;
   const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling, betaOf, faulty };
   let condition: Condition | undefined;
+  const gradesBefore = gradesOf(log, trade, await lookFindings(services.store, machine.id));
   return {
     ...evidence,
     machine,
@@ -170,7 +222,8 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     materials,
     logStartMs: use.logStartMs,
     doses: new Map(trade.layout.stations.map((s) => [s.id, doseSinceClean(counters, log, s.id, nowMs)])),
-    grades: gradesOf(log, trade, await lookFindings(services.store, machine.id), open),
+    grades: gradesAfter(gradesBefore, open?.records ?? []),
+    gradesBefore,
     due: use.due,
     baseline,
     // The one costly figure: worked out when a place asks for it, once.
@@ -179,6 +232,8 @@ export async function gather(services: Services, slug: string): Promise<Gathered
       return condition;
     },
     openRound: open,
+    out: outOf(log, trade, open),
+    turnedDownMs: await turnedDownMs(services, machine, open),
     openCases: cases,
     openCase: cases.at(-1),
     found: await foundFaults(services.store),
@@ -204,15 +259,10 @@ function firstOnsetMs(cases: readonly TraceCase[]): number | undefined {
 }
 
 /**
- * Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case; what the open round has seen and
- * done counts as soon as it is answered, though it is in the log only once the round is ended.
+ * Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. What the open round has seen and
+ * done counts on top of it as soon as it is answered, though it is in the log only once the round is ended.
  */
-function gradesOf(
-  log: EventLog,
-  trade: Trade,
-  looks: Awaited<ReturnType<typeof lookFindings>>,
-  open: OpenRound | undefined,
-): Map<string, GivenGrade> {
+function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {
   const grades = new Map(lastGrades(log.kinds.grade));
   for (const look of looks) {
     const station = trade.layout.stations.find((s) => lookCheckOf(s) === look.check)?.id;
@@ -221,7 +271,7 @@ function gradesOf(
       grades.set(station, { grade: grade as Grade, atMs: look.atMs, phase: "as-found" });
   }
   for (const [station, given] of grades) if (isMended(log, station, given)) grades.delete(station);
-  return gradesAfter(grades, open?.records ?? []);
+  return grades;
 }
 
 /** Whether what was graded is gone: with the part, or with a clean or a repair that came after the look. */
@@ -235,14 +285,7 @@ const graded = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, GivenGra
 
 /** The last of a list of grades for each station, looked up once for a list. */
 function lastGrades(grades: Chain<EventOf<"grade">>): ReadonlyMap<string, GivenGrade> {
-  const known =
-    graded.get(grades) ??
-    new Map(
-      Array.from(grades, (e) => [
-        e.payload.station,
-        { grade: e.payload.grade as Grade, atMs: e.atMs, phase: e.payload.phase, seen: e.payload.seen },
-      ]),
-    );
+  const known = graded.get(grades) ?? new Map(Array.from(grades, (e) => [e.payload.station, givenGrade(e.payload, e.atMs)]));
   graded.set(grades, known);
   return known;
 }

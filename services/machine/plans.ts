@@ -1,9 +1,9 @@
 /** Parts of a round on one machine: which a scope or a repair takes, what they bring along, and the plan they make. */
 import type { Scope } from "#catalog/procedures";
 import { repairOf } from "#catalog/subjects/index";
-import type { Grade } from "#core/beam";
 import { headMirrorOf, standing } from "#core/machine";
-import { type Need, type Procedure, planRound, type RoundPlan, type Step } from "#core/rounds";
+import { type GivenGrade, type Need, type Procedure, planRound, type RoundPlan, type Step } from "#core/rounds";
+import { askedFor, together } from "./together";
 import type { Trade } from "./trade";
 
 /** Ends the id of a part that a look in the same round has to ask for. */
@@ -36,37 +36,44 @@ export interface PlanWishes {
   /** A repair of a case: shown by a ladder. */
   readonly isRepair?: boolean;
   /** What parts were last seen as. */
-  readonly grades?: ReadonlyMap<string, { readonly grade: Grade }>;
+  readonly grades?: ReadonlyMap<string, Pick<GivenGrade, "grade"> & Partial<GivenGrade>>;
+  /** Stations that are out of the machine. */
+  readonly out?: ReadonlyMap<string, number>;
 }
 
 /** The plan of a round of some parts. Optics go in the machine's own direction; where it leaves that open, in the one asked for. */
 export function planOf(trade: Trade, parts: readonly string[], wishes: PlanWishes = {}): RoundPlan {
   const { opticsOrder } = trade.layout.fittings;
-  const known = parts.flatMap((p) => (procedureOf(trade, p) ? [p] : partsOfRepair(trade, p)));
-  return planRound(withLensOut(trade, known), trade.frame, {
+  const asked = parts.flatMap((p) => (procedureOf(trade, p) ? [p] : partsOfRepair(trade, p)));
+  const known = [...new Set([...asked, ...lookedAtAgain(trade, asked, wishes.grades)])];
+  return planRound(together(trade, withLensOut(trade, known)), trade.frame, {
     order: opticsOrder === "by-scope" ? (wishes.direction ?? "head-first") : opticsOrder,
     path: trade.layout.stations.map((s) => s.id),
     known: new Map([...(wishes.grades ?? [])].map(([station, { grade }]) => [station, grade])),
     weighed: wishes.isRepair ?? false,
+    out: new Set(wishes.out?.keys()),
   });
 }
 
-/** A part under the answers that ask for it: what it did not ask for itself waits for them. */
-const askedFor = (procedure: Procedure, needs: readonly Need[]): Procedure => ({
-  ...procedure,
-  steps: procedure.steps.map((s) => (s.when ? s : { ...s, when: needs })),
-});
+/** What was seen to fail so that nothing may be fired is looked at again by whoever works on it: a clean alone does not lift that. */
+function lookedAtAgain(trade: Trade, parts: readonly string[], grades: PlanWishes["grades"] = new Map()): string[] {
+  const worksOn = (station: string) => parts.some((p) => procedureOf(trade, p)?.steps.some((s) => s.station === station));
+  return [...grades].flatMap(([station, { stops, step }]) => {
+    const part = stops && step?.includes(".") ? step.slice(0, step.indexOf(".")) : undefined;
+    return part !== undefined && trade.procedures.has(part) && worksOn(station) ? [part] : [];
+  });
+}
 
-const lookNeed = (part: string): Need => ({ step: `${part}-look.look`, grades: [part === "nozzle" ? 2 : 1, 3] });
+/** A lens that was seen damaged comes out as well: its spare goes in. */
+const lookNeed = (part: string): Need => ({ step: `${part}-look.look`, grades: part === "nozzle" ? [2, 3] : [1, 4] });
 const isLook = (step: Step) => step.kind === "grade" && step.when === undefined;
 
 /**
  * The procedures of some parts, with what they bring along: nothing is cleaned above or below a seated lens, so the lens comes out for the
- * nozzle and the head mirror; a reader is drawn through while its strip is open.
+ * nozzle and the head mirror.
  */
 function withLensOut(trade: Trade, parts: readonly string[]): Procedure[] {
   const chosen = new Set(parts);
-  if (chosen.has("encoder-reader")) chosen.add("encoder");
   const repairs = [...chosen].filter((p) => p !== "lens" && trade.procedures.get(p)?.lensOut);
   // A new lens is not cleaned first; one that is cleaned is seated anew anyway.
   const kept = repairs.includes("replace-lens") ? ["replace-lens"] : chosen.has("lens") ? ["lens"] : repairs.slice(0, 1);

@@ -1,6 +1,6 @@
 /** Which repairs a round carried out: a part that was passed over in it is as it was. */
 import type { EventPayload } from "#core/events";
-import { isAsked, isRefused, isServed, type Step } from "#core/rounds";
+import { heldBack, isRefused, isServed, type Step, walkOf } from "#core/rounds";
 import { mends } from "#core/schedule";
 import type { Round } from "#store/rounds";
 import { partsOfRepair, planOfRound, procedureOf } from "./plans";
@@ -14,15 +14,19 @@ type Answers = Round["answers"];
  */
 function isRight(part: string, steps: readonly Step[], answers: Answers): boolean {
   const own = steps.filter((s) => s.id.startsWith(`${part}.`));
+  // What was left out of the machine is not mended, however clean it is.
+  const { out } = heldBack(steps, answers);
+  if (own.some((s) => s.station !== undefined && out.has(s.station))) return false;
+  const walked = new Set(walkOf(steps, answers));
   const serving = own.filter((s) => s.service !== undefined && s.service.what !== "seat-opened");
   if (serving.some((s) => isServed(s, answers.get(s.id)))) return true;
   const isLeft = (s: Step) => answers.get(s.id)?.skipped !== undefined || isRefused(s, answers.get(s.id));
-  return !own.some(isLeft) && !serving.some((s) => isAsked(s, answers));
+  return !own.some(isLeft) && !serving.some((s) => walked.has(s));
 }
 
 /** Whether all that was asked of a part was done: a round that ended early reached only some of its steps. */
 const isWalked = (part: string, steps: readonly Step[], answers: Answers): boolean =>
-  steps.every((s) => !s.id.startsWith(`${part}.`) || !isAsked(s, answers) || answers.get(s.id)?.done === true);
+  walkOf(steps, answers).every((s) => !s.id.startsWith(`${part}.`) || answers.get(s.id)?.done === true);
 
 /** Repairs of this machine that a round carried out, by their ids; one that was given up counts for the parts it was done with. */
 export function repairsDone(trade: Trade, round: Pick<Round, "plan" | "parts" | "answers" | "status">): string[] {

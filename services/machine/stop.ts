@@ -1,41 +1,80 @@
-/** Why a machine must not be fired now: it is apart, or an optic that the beam passes is broken. Every place that leads to a cut asks this. */
+/**
+ * May it be fired, and as it stands? A machine is apart, a part is out or broken, something that protects it was seen to fail, or its
+ * power is turned down for an alignment. Every place that leads to a cut asks here, and nowhere else.
+ */
 import { brokenWord, stopsUse } from "#core/rounds";
 import { theStation } from "../words";
 import type { Gathered } from "./gather";
+
+type Known = Pick<Gathered, "trade" | "grades">;
 
 export interface Broken {
   readonly station: string;
   /** "the lens is damaged". */
   readonly words: string;
+  readonly sinceMs: number;
 }
 
-/** An optic last graded so that the beam must not be used: damaged, or spots that stayed on the exit window. */
-export function brokenOf(g: Pick<Gathered, "trade" | "grades">): Broken | undefined {
-  for (const station of g.trade.layout.stations) {
-    const given = g.grades.get(station.id);
-    if (!given || !stopsUse(station.id, given.phase, given.grade)) continue;
-    return {
-      station: station.id,
-      words: `${theStation(g.trade.layout.names[station.id] ?? station.id)} is ${brokenWord(given.grade)}`,
-    };
+/** A part last seen so that the beam must not be used: damaged, or spots that stayed on the exit window. */
+export function brokenOf(g: Known): Broken | undefined {
+  for (const station of [...g.trade.layout.stations.map((s) => s.id), ...g.trade.layout.systems]) {
+    const given = g.grades.get(station);
+    if (!given || !stopsUse(station, given.phase, given.grade)) continue;
+    const name = theStation(g.trade.layout.names[station] ?? station);
+    return { station, words: given.seen ? `${name}: ${given.seen}` : `${name} is ${brokenWord(given.grade)}`, sinceMs: given.atMs };
   }
   return undefined;
 }
 
 export interface Stop {
+  readonly because: "apart" | "out" | "broken" | "unsafe" | "turned-down";
   /** "the lens is damaged". */
   readonly what: string;
   readonly until: string;
+  /** Since when: what was measured before it stands. */
+  readonly sinceMs: number;
 }
 
-/** What speaks against firing; undefined when nothing does. */
-export function stopOf(g: Pick<Gathered, "trade" | "grades" | "openRound">): Stop | undefined {
-  if (g.openRound?.apart) return { what: "the machine is apart", until: "Finish that round first." };
+type State = Known & Pick<Gathered, "openRound" | "out">;
+
+/** What speaks against firing at all; undefined when nothing does. */
+export function stopOf(g: State): Stop | undefined {
+  if (g.openRound?.apart)
+    return { because: "apart", what: "the machine is apart", until: "Finish that round first.", sinceMs: g.openRound.startedMs };
+  const [out] = g.out;
+  if (out) {
+    const [station, sinceMs] = out;
+    const name = theStation(g.trade.layout.names[station] ?? station);
+    return { because: "out", what: `${name} is out of the machine`, until: "Do not fire until a new one is fitted.", sinceMs };
+  }
   const broken = brokenOf(g);
-  return broken && { what: broken.words, until: "Nothing is fired before another is in." };
+  if (broken) return { because: "broken", what: broken.words, until: "Do not fire until a new one is fitted.", sinceMs: broken.sinceMs };
+  for (const [station, given] of g.grades) {
+    if (!given.stops) continue;
+    const name = theStation(g.trade.layout.names[station] ?? station);
+    return {
+      because: "unsafe",
+      what: `${name}: ${given.seen ?? "seen to fail"}`,
+      until: "Do not fire until it was put right and inspected again.",
+      sinceMs: given.atMs,
+    };
+  }
+  return undefined;
 }
 
-export function stopWords(g: Pick<Gathered, "trade" | "grades" | "openRound">): string | undefined {
+/** What speaks against a cut as the machine stands: all that speaks against firing, and power that is turned down for test pulses. */
+export function cutStopOf(g: State & Pick<Gathered, "turnedDownMs">): Stop | undefined {
+  const stop = stopOf(g);
+  if (stop || g.turnedDownMs === undefined) return stop;
+  return {
+    because: "turned-down",
+    what: "the power is turned down for the alignment",
+    until: "Put the power limit back first.",
+    sinceMs: g.turnedDownMs,
+  };
+}
+
+export function stopWords(g: State): string | undefined {
   const stop = stopOf(g);
   return stop && `Do not fire: ${stop.what}. ${stop.until}`;
 }

@@ -21,6 +21,7 @@ import {
   mirrorNumberOf,
   type PathStation,
   standing,
+  staysInPlace,
   traceSpec,
   tubeKindOf,
 } from "#core/machine";
@@ -92,6 +93,7 @@ function build(machine: MachineShape): Trade {
   const situation: Situation = {
     fittings,
     movingHead: standing(path).some((s) => s.role === "lens" && s.mount === "sliding-bore"),
+    boreMm: standing(path).find((s) => s.role === "nozzle")?.apertureMm ?? Number.POSITIVE_INFINITY,
     matrix,
     supplyWords: catalog.SUPPLY_WORDS[tubeKindOf(fittings)],
     surfaceOf,
@@ -132,8 +134,10 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
     const isRepair = catalog.repairSpecs.includes(spec);
     if (procedure && procedure.steps.length > 0) all.set(subject.part, { ...procedure, isRepair, ...(byOthers ? { byOthers } : {}) });
   };
+  const window = windowBehind(path);
   for (const station of standing(path)) {
-    const subject = { part: station.id, name: station.name, station, isHead: station === head };
+    const behindMirror = station === window?.window;
+    const subject = { part: station.id, name: station.name, station, isHead: station === head, behindMirror };
     const { clean, look } = catalog.stationProcedures[station.role];
     if (clean) add(clean, subject);
     if (look && !station.warranty) add(look, { ...subject, part: `${station.id}-look`, isHead: false });
@@ -152,6 +156,14 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
     }
   }
   return all;
+}
+
+/** An enclosed window right behind a mirror that comes out: its inner face is reached through that mirror's seat, and no other way. */
+export function windowBehind(path: readonly PathStation[]): { readonly mirror: PathStation; readonly window: PathStation } | undefined {
+  const stations = standing(path);
+  const window = stations.find((s) => s.role === "side-window" && s.enclosed);
+  const mirror = window && stations[stations.indexOf(window) - 1];
+  return window && mirror?.role === "mirror" && mirror.enclosed && !staysInPlace(mirror) ? { mirror, window } : undefined;
 }
 
 /** Whether the work on a station lies behind a panel that is not for owners; its aim is read on tape at the mirror after it. */
@@ -181,8 +193,8 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
   const lens = standing(path).find((s) => s.role === "lens");
   const step = (spec: StepSpec, name: string, station?: PathStation): Step =>
     atHead(resolveStep(spec, situation, { part: "", name, station }, "", spec.station), path);
-  const list = (specs: readonly StepSpec[], name: string): Step[] =>
-    specs.filter((spec) => holds(spec.when, situation, { part: "", name })).map((spec) => step(spec, name));
+  const list = (specs: readonly StepSpec[], name: string, station?: PathStation): Step[] =>
+    specs.filter((spec) => holds(spec.when, situation, { part: "", name, station })).map((spec) => step(spec, name, station));
   const { frameSteps: f, focusSteps } = catalog;
   const powered = situation.fittings.extras.includes("autofocus");
   return {
@@ -191,11 +203,12 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
     hands: step(f.hands, "Hands"),
     openPanel: step(f.openPanel, "{Panel}"),
     closePanel: step(f.closePanel, "Covers"),
-    openHead: list(catalog.openHead, "Head open"),
+    openHead: list(catalog.openHead, "Head open", lens),
     closeHead: list(catalog.closeHead, "Together again"),
     focus: powered
       ? { when: "powered", step: step(focusSteps.autofocus, "Focus", lens) }
       : { when: "unplugged", step: step(focusSteps.gauge, "Together again", lens) },
+    dry: step(f.dry, "Power on"),
     powerOn: step(f.powerOn, "Power on"),
     dryingSeconds: 600,
     afterPower: list(catalog.afterPower, "Power on"),

@@ -1,8 +1,9 @@
 /** What was seen bad and not mended: it stays on Today and goes into every round until somebody mends it or sees it clear. */
-import { type GivenGrade, gradeWordFor } from "#core/rounds";
+import { type GivenGrade, gradeWordFor, type Seen, type Step } from "#core/rounds";
 import { sinceDay } from "../words";
 import type { Gathered } from "./gather";
 import { isOwners } from "./plans";
+import type { Trade } from "./trade";
 
 /** From film on a part is bad. */
 export const BAD = 2;
@@ -34,15 +35,23 @@ export function replacementOf(g: Pick<Gathered, "trade">, station: string): stri
   return isOwners(g.trade, id) ? id : undefined;
 }
 
-/** The finding an answer of a round stands for. */
-function traceOf(g: Pick<Gathered, "trade">, station: string, seen: string | undefined): Unmended["trace"] {
-  if (seen === undefined) return undefined;
-  const steps = [...[...g.trade.procedures.values()].flatMap((p) => p.steps), g.trade.frame.block];
-  const said = steps
-    .filter((s) => s.station === station)
-    .flatMap((s) => s.seen ?? [])
-    .find((o) => o.label === seen && o.trace);
-  return said?.trace && g.trade.model.checks.some((c) => c.id === said.trace?.check) ? said.trace : undefined;
+/** The step of a round by its id, in any part or in the frame around them. */
+const stepsOf = ({ procedures, frame }: Trade): Step[] => [
+  ...[...procedures.values()].flatMap((p) => p.steps),
+  ...Object.values(frame).flatMap((f) => (Array.isArray(f) ? f : typeof f === "object" && "id" in f ? [f] : [])),
+];
+
+/** The answer of a round that a grade was given as: by its own id; older records have the words it was asked in. */
+export function saidOf(trade: Trade, station: string, given: Pick<GivenGrade, "step" | "choice" | "seen">): Seen | undefined {
+  const asked = stepsOf(trade).filter((s) => (given.step === undefined ? s.station === station : s.id === given.step));
+  return asked.flatMap((s) => s.seen ?? []).find((o) => (given.choice === undefined ? o.label === given.seen : o.id === given.choice));
+}
+
+/** The finding an answer of a round stands for, on a machine whose trace knows it. */
+export function traceOf(trade: Trade, station: string, given: Pick<GivenGrade, "step" | "choice" | "seen">): Seen["trace"] {
+  if (given.seen === undefined && given.choice === undefined) return undefined;
+  const trace = saidOf(trade, station, given)?.trace;
+  return trace && trade.model.checks.some((c) => c.id === trace.check) ? trace : undefined;
 }
 
 /** What is past cleaning first, then along the path and what is off it: in that order whenever it was seen. */
@@ -68,7 +77,7 @@ export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unm
         clean: isDone || clean?.byOthers ? undefined : clean?.id,
         replace: isDone ? replacementOf(g, station) : undefined,
         isDone,
-        trace: traceOf(g, station, given.seen),
+        trace: traceOf(g.trade, station, given),
       },
     ];
   });

@@ -8,7 +8,7 @@ import { CUT_WORDS, PURPOSE_WORDS } from "../log/words";
 import { opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
 import { cutBase, knownPower } from "../machine/known";
-import { usualSetPercent } from "../machine/usual";
+import { slowestSafe, usualSetPercent } from "../machine/usual";
 import { materialName, number, shortDay } from "../words";
 
 export type Purpose = EventPayload["setting"]["purpose"];
@@ -75,9 +75,12 @@ function cutToday(g: Gathered, m: Material, setPercent: number, passes: number) 
   const [known, base] = [knownPower(g), cutBase(g, m)];
   if (!known || !base) return { now: "", later: "", why: base ? "needs a baseline ladder" : "cut a ladder of it once" };
   const speed = (lnRatio: number) => sureSpeed({ ...known, lnRatio }, { setPercent, passes }, base, m.beta);
+  const slowest = slowestSafe(m);
+  // Slower it burns rather than cuts: then more power or another pass is the way.
+  const words = (v: number) => (v < slowest ? "not at this power" : `${number(v)} mm/s`);
   return {
-    now: `${number(speed(known.lnRatio))} mm/s`,
-    later: `${number(speed(known.lnRatio - untilClean(g)))} mm/s`,
+    now: words(speed(known.lnRatio)),
+    later: words(speed(known.lnRatio - untilClean(g))),
     why: base.ladder
       ? `98 % sure, by the ladder of ${shortDay(base.ladder.atMs, g.nowMs)}`
       : "98 % sure, by its usual setting: no ladder of it yet",

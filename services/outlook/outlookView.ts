@@ -25,7 +25,7 @@ import { foulingAt, opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
 import { bedState, cutBase, knownPower } from "../machine/known";
 import { powerSeries } from "../machine/powerSeries";
-import { brokenOf } from "../machine/stop";
+import { cutStopOf, type Stop } from "../machine/stop";
 import { chance, MORE_WORDS, materialName, number, shortDay, sinceDay } from "../words";
 import { booked } from "./book";
 import { costView, lensLives, SPENT, tubeView } from "./tube";
@@ -52,7 +52,7 @@ export async function outlookView(services: Services, g: Gathered) {
     lenses,
     bed,
     ready: {
-      ...headline(condition, tube, brokenOf(g)?.words),
+      ...headline(condition, tube, cutStopOf(g)),
       tube,
       sum: sumOf(g, condition, hours),
       series: await powerSeries(services, g, g.nowMs - SHOWN_MS),
@@ -82,11 +82,11 @@ function standingOf(g: Gathered, condition: Condition, baselineMs: number, hours
 }
 
 /** Replace now or clean, in plain words. */
-function headline(condition: Condition, tube: ReturnType<typeof tubeView>, broken: string | undefined): { headline: string; lead: string } {
+function headline(condition: Condition, tube: ReturnType<typeof tubeView>, stop: Stop | undefined): { headline: string; lead: string } {
   const { percent, dirt, tube: aged, other } = lossPoints(condition);
   const spent = 100 - aged;
   const lead = tube.words;
-  if (broken !== undefined) return { headline: `First another optic: ${broken}. The rest can wait until it is in.`, lead };
+  if (stop) return { headline: `${stop.because === "turned-down" ? "Do not cut" : "Do not fire"}: ${stop.what}. ${stop.until}`, lead };
   if (other >= 8)
     return {
       headline: `Trace before you buy or clean: ${other} of the ${100 - percent}\u00a0% that is lost is neither dirt nor tube.`,

@@ -3,7 +3,7 @@
  * was held back by a lost network does not undo a later one.
  */
 import { GRADES } from "#core/beam";
-import { isFirstGuard, type RoundAnswer, roundAnswerSchema } from "#core/rounds";
+import { ANYWAY, isGuard, NOT_SEEN, type RoundAnswer, roundAnswerSchema, type Step } from "#core/rounds";
 import { check } from "#store/check";
 import { atOnce, type Store } from "#store/database";
 import { appendLate } from "#store/events";
@@ -99,6 +99,12 @@ export async function keepAnswers(
   };
 }
 
+/** Whether a choice is among what a step offers: an answer of its own, not seen, or clean it anyway. */
+const isAnswerOf = (step: Step, choice: string): boolean =>
+  step.seen?.some((o) => o.id === choice) === true ||
+  (choice === NOT_SEEN && step.unseen !== undefined) ||
+  (choice === ANYWAY && step.anyway !== undefined);
+
 /** Answers that can be kept, with their times within the round, and the others with the reason. */
 async function sorted(services: Services, trade: Trade, round: Round, items: readonly Item[], nowMs: number) {
   const steps = new Map(planOfRound(trade, round).steps.map((s) => [s.id, s]));
@@ -113,9 +119,9 @@ async function sorted(services: Services, trade: Trade, round: Round, items: rea
     const refuse = (because: string) => refused.push({ requestKey, because });
     const step = steps.get(stepId);
     if (!step) refuse("This round has no such step.");
-    else if (checked.ok && checked.value.skipped !== undefined && isFirstGuard(step))
-      refuse("Making it safe cannot be skipped: end the round instead.");
-    else if (checked.ok && checked.value.choice !== undefined && !step.seen?.some((o) => o.id === checked.value.choice))
+    else if (checked.ok && checked.value.skipped !== undefined && isGuard(step))
+      refuse(`“${step.title}” protects you and cannot be skipped. Do it, or end the round.`);
+    else if (checked.ok && checked.value.choice !== undefined && !isAnswerOf(step, checked.value.choice))
       refuse("That was not among the answers.");
     else if (!checked.ok) {
       const [field, words] = Object.entries(checked.errors)[0] ?? ["", ""];

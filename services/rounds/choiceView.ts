@@ -21,12 +21,22 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
     : asked === "own"
       ? { id: "own", name: "Your own choice", parts: [], order: "head-first" as const }
       : (asked === null && choices.find((c) => c.id === "due")) || scope;
-  const plan = chosen && chosen.parts.length > 0 ? planOf(g.trade, chosen.parts, { direction: chosen.order, grades: g.grades }) : undefined;
+  const plan =
+    chosen && chosen.parts.length > 0
+      ? planOf(g.trade, chosen.parts, { direction: chosen.order, grades: g.grades, out: g.out })
+      : undefined;
   return {
     slug: g.machine.slug,
     open: g.openRound && { id: g.openRound.id, title: g.openRound.title },
     choices,
-    chosen: chosen && { id: chosen.id, name: chosen.name, parts: chosen.parts, order: chosen.order },
+    chosen: chosen && {
+      id: chosen.id,
+      name: chosen.name,
+      parts: chosen.parts,
+      order: chosen.order,
+      /** Search of the page that prints it: part ids hold signs that mean something else in an address. */
+      sheet: new URLSearchParams([["order", chosen.order], ["title", chosen.name], ...chosen.parts.map((p) => ["part", p])]).toString(),
+    },
     plan: plan && {
       minutes: number(plan.minutes),
       most: (plan.minutesMost ?? plan.minutes) > plan.minutes + 1 ? number(plan.minutesMost ?? 0, 0) : undefined,

@@ -10,7 +10,7 @@ import { readEntry } from "../log/entries";
 import { CUT_WORDS } from "../log/words";
 import { type Gathered, gather } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
-import { brokenOf } from "../machine/stop";
+import { stopOf } from "../machine/stop";
 import { usualCut } from "../machine/usual";
 import { closeRound, endWithoutProof, failedCheck, type RoundProof } from "./close";
 import { roundOf } from "./roundView";
@@ -30,10 +30,10 @@ export async function endByForm(services: Services, slug: string, roundId: numbe
   if (intent === "ladder" || intent === "piece" || intent === "repeat") {
     const missing = heldBy(planOfRound(g.trade, round).steps, round.answers);
     if (round.status === "open" && missing.length > 0)
-      return refuse({ "": `Nothing proves this round until these are ticked: ${missing.map((s) => s.title).join(" ")}` });
-    const broken = round.status === "open" ? brokenOf(g) : undefined;
-    if (broken)
-      return refuse({ "": `Do not fire: ${broken.words}. Nothing proves this round before another is in: end it without proof.` });
+      return refuse({ "": `Before the final test, tick these: ${missing.map((s) => s.title).join(" ")}` });
+    // Not for the round itself: its own ticks were looked at already.
+    const stop = round.status === "open" ? stopOf({ ...g, openRound: undefined }) : undefined;
+    if (stop) return refuse({ "": `Do not fire: ${stop.what}. ${stop.until} End this round without a final test.` });
     const read =
       intent === "ladder"
         ? ladderProof(reader, g)
@@ -44,6 +44,8 @@ export async function endByForm(services: Services, slug: string, roundId: numbe
     const ended = await closeRound(services, slug, round, read.proof, sentAs(`round end ${round.id}`, reader));
     return ended === "closed" ? { ended, roundId: round.id } : { ended, roundId: round.id, proof: read.proof.kind };
   }
+  if (intent === "apart" && reader.text("leftSafe") === undefined)
+    return refuse({ leftSafe: "Unplug it and put the note on the lid, then tick it." });
   const why = reader.text("why");
   if (!why) return refuse({ why: "Say why in a few words: the log keeps it." });
   await endWithoutProof(services, slug, round, why);

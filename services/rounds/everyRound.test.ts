@@ -2,11 +2,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { allEvents } from "#core/events";
-import { brokenIn, heldBy, isApart, isFirstGuard, type RoundAnswer, type Step, walkOf } from "#core/rounds";
+import { heldBack, heldBy, isApart, isGuard, type RoundAnswer, type Step, walkOf } from "#core/rounds";
 import { findRound, type Round } from "#store/rounds";
 import { FormReader } from "../forms/fields";
 import { gather } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
+import { stopOf } from "../machine/stop";
 import { tradeOf } from "../machine/trade";
 import { unmendedOf } from "../machine/unmended";
 import { broken, TestWorkshop } from "../testWorkshop";
@@ -80,7 +81,7 @@ describe("a round", () => {
             const walk = walkOf(steps, (await round()).answers);
             const step = walk[draw.at % walk.length] as Step;
             const kept = await say(step, answerOf(step, draw));
-            expect(kept.refused.length).toBe(draw.how === "skipped" && isFirstGuard(step) ? 1 : 0);
+            expect(kept.refused.length).toBe(draw.how === "skipped" && isGuard(step) ? 1 : 0);
           }
           expect(
             broken([
@@ -101,10 +102,15 @@ describe("a round", () => {
             expect((await round()).status).toBe("open");
           }
           // A tick may ask for another: until none is missing.
-          for (let left = heldBy(steps, (await round()).answers); left.length > 0; left = heldBy(steps, (await round()).answers))
-            await say(left[0] as Step, { done: true });
+          for (let left = heldBy(steps, (await round()).answers); left.length > 0; left = heldBy(steps, (await round()).answers)) {
+            const [step] = left as [Step];
+            // What was seen there already is not unsaid by its tick.
+            const said = (await round()).answers.get(step.id)?.choice ?? step.seen?.[0]?.id;
+            await say(step, { done: true, ...(said ? { choice: said } : {}) });
+          }
           // And until nothing that was seen speaks against a cut, which then proves nothing.
-          if (brokenIn(steps, (await round()).answers).size > 0) {
+          const held = heldBack(steps, (await round()).answers);
+          if (held.out.size + held.broken.size > 0 || stopOf({ ...(await look()), openRound: undefined })) {
             const stopped = missing.length > 0 ? await end(PROOF) : refused;
             expect(stopped).toMatchObject({ ended: undefined, errors: { "": expect.stringMatching(/^Do not fire: /) } });
             expect(allEvents((await look()).log).length).toBe(had);
@@ -120,7 +126,7 @@ describe("a round", () => {
           });
           const logged = [...g.log.kinds.grade].map(({ payload: { station, phase, grade } }) => ({ station, phase, grade }));
           for (const seen of graded) expect(logged).toContainEqual(seen);
-          expect(logged.length).toBe(graded.length);
+          expect(logged.length).toBeGreaterThanOrEqual(graded.length);
           // What was seen bad, and is not said to be good since, is not forgotten.
           const known = new Set([...trade.layout.stations.map((s) => s.id), ...trade.layout.systems, ...trade.procedures.keys()]);
           const bad = [...g.grades].filter(([station, { grade }]) => grade >= 2 && known.has(station)).map(([station]) => station);

@@ -43,7 +43,7 @@ export function offerOf(g: Gathered): Offer {
   const order = g.trade.tasks.map((t) => t.id);
   const tasks = [...chosen].filter((t) => !badParts.has(t.id)).sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
   const parts = [...badParts, ...tasks.map((t) => t.id)];
-  const plan = planOf(g.trade, parts, { grades: g.grades });
+  const plan = planOf(g.trade, parts, { grades: g.grades, out: g.out });
   const minutes = minutesByPart(plan, parts);
   const lines = [
     ...bad.map((u) => ({

@@ -46,6 +46,9 @@ export async function roundView(services: Services, g: Gathered, roundId: number
       plan.steps.findIndex((s) => s.id === at),
     ),
     apart: plan.apart,
+    /** Grades that held before this round, and what was out that it puts nothing in for. */
+    before: Object.fromEntries(g.gradesBefore),
+    outBefore: [...g.out.keys()].find((station) => !plan.steps.some((s) => s.leaves?.back === station)),
     /** What the parts are called where one must not be fired through. */
     names: Object.fromEntries(g.trade.layout.stations.map((s) => [s.id, theStation(g.trade.layout.names[s.id] ?? s.id)])),
     // With a new part "of best" means nothing until it is measured anew.

@@ -1,14 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { scopes } from "#catalog/procedures";
-import { isAsked, type RoundAnswer } from "#core/rounds";
+import { type RoundAnswer, walkOf } from "#core/rounds";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
 import { planOf } from "../machine/plans";
 import { rungs, TestWorkshop } from "../testWorkshop";
 import { verdict } from "../today/verdict";
 import { number } from "../words";
+import { choiceView } from "./choiceView";
 import { closeRound } from "./close";
 import { offerOf } from "./offer";
 import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";
+import { sheetView } from "./sheetView";
 
 /** A workshop that has fired so many hours since everything was clean. */
 async function fired(hours: number, days = 6) {
@@ -45,6 +47,31 @@ describe("the scopes on offer", () => {
     const late = full(scopeChoices(await fired(400, 200)));
     expect(late).toContain("bed");
     expect(late).toContain("coolant-change");
+  });
+});
+
+describe("a round on paper", () => {
+  it("has a sheet for every scope, with what each step asks in the words of what is graded, and when it is done at all", async () => {
+    for (const layout of ["three-mirror", "moving-head", "periscope"] as const) {
+      const w = await TestWorkshop.open(layout);
+      for (const { id } of scopeChoices(await w.look())) {
+        const g = await w.look();
+        const { chosen } = await choiceView(w.services, g, new URLSearchParams({ scope: id }));
+        const { steps } = await sheetView(w.services, g, new URLSearchParams(chosen?.sheet));
+        const nozzle = steps.find((s) => s.id === "nozzle-look.look");
+        expect(nozzle?.answers).toEqual(["clean", "dusty", "sticky", "caked", "worn or broken"]);
+        expect(steps.find((s) => s.id === "lens-look.look")?.answers).toEqual([
+          "clear",
+          "haze",
+          "film",
+          "spots",
+          "damaged",
+          "Could not see it",
+        ]);
+        const planned = planOf(g.trade, chosen?.parts ?? [], { direction: chosen?.order ?? "head-first" }).steps;
+        for (const s of planned) expect(steps.find((x) => x.id === s.id)?.onlyIf !== undefined, s.id).toBe(s.when !== undefined);
+      }
+    }
   });
 });
 
@@ -87,7 +114,7 @@ describe("after a full round", () => {
     const answers = new Map<string, RoundAnswer>();
     const sent = [];
     for (const [i, s] of plan.steps.entries()) {
-      if (s.kind === "proof" || !isAsked(s, answers)) continue;
+      if (s.kind === "proof" || !walkOf(plan.steps, answers).includes(s)) continue;
       const answer: RoundAnswer = {
         done: true,
         atMs: w.nowMs + i * 60_000,

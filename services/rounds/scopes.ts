@@ -52,7 +52,7 @@ export function scopeChoices(g: Gathered): ScopeChoice[] {
     ...fixed.filter((s) => s.parts.length > 0),
   ];
   return all.map((s) => {
-    const { minutes, minutesMost = minutes } = planOf(g.trade, s.parts, { direction: s.order, grades: g.grades });
+    const { minutes, minutesMost = minutes } = planOf(g.trade, s.parts, { direction: s.order, grades: g.grades, out: g.out });
     return { ...s, minutes: number(minutes), most: number(minutesMost, 0) };
   });
 }

@@ -1,4 +1,6 @@
 /** View model of a round on paper: of one that was started, or of parts as they would be done. */
+import { GRADES } from "#core/beam";
+import { isOptic, type Step, WEAR_GRADES } from "#core/rounds";
 import { findRound } from "#store/rounds";
 import type { Services } from "../context";
 import { recordId } from "../forms/fields";
@@ -15,7 +17,7 @@ export async function sheetView(services: Services, g: Gathered, search: URLSear
   const parts = round ? undefined : validParts(g.trade, search.getAll("part"));
   if (!round && !parts) throw new NotHere("This sheet names no round and no parts of this machine.");
   const order = search.get("order") === "tube-first" ? "tube-first" : "head-first";
-  const plan = round ? planOfRound(g.trade, round) : planOf(g.trade, parts ?? [], { direction: order, grades: g.grades });
+  const plan = round ? planOfRound(g.trade, round) : planOf(g.trade, parts ?? [], { direction: order, grades: g.grades, out: g.out });
   return {
     slug: g.machine.slug,
     machine: g.machine.name,
@@ -23,7 +25,45 @@ export async function sheetView(services: Services, g: Gathered, search: URLSear
     day: dayAndTime(g.nowMs),
     minutes: number(plan.minutes),
     fetch: plan.fetch,
-    steps: plan.steps,
+    steps: plan.steps.map((s) => ({
+      id: s.id,
+      part: s.part,
+      title: s.title,
+      text: s.text,
+      caution: s.caution,
+      tick: s.tick,
+      agents: s.agents,
+      refused: s.refused,
+      onlyIf: onlyIf(s, plan.steps),
+      /** What may be said there, in the words the screen has for it. */
+      answers: answersOf(s),
+    })),
     back: round ? `/${g.machine.slug}/round/${round.id}` : `/${g.machine.slug}/round`,
   };
+}
+
+const isOwnGrades = (s: Step) => s.station === undefined || isOptic(s.station);
+
+/** The answers of a step on paper: grades in the words of what is graded, or its own choices. */
+function answersOf(s: Step): readonly string[] {
+  const grades = s.kind === "grade" ? (isOwnGrades(s) ? GRADES : WEAR_GRADES) : [];
+  return [...grades, ...(s.seen ?? []).map((o) => o.label), ...(s.unseen ? [s.unseen] : []), ...(s.anyway ? [s.anyway] : [])];
+}
+
+/** What has to be answered for a step to be done, as it stands at its box; undefined for one that is always done. */
+function onlyIf(step: Step, steps: readonly Step[]): string | undefined {
+  if (!step.when) return undefined;
+  const words = step.when.flatMap((need) => {
+    const asked = steps.find((s) => s.id === need.step);
+    if (!asked) return [];
+    const scale = isOwnGrades(asked) ? GRADES : WEAR_GRADES;
+    const [first, last] = need.grades ?? [1, 0];
+    const grades = scale.slice(first, last + 1);
+    const said = (need.said ?? []).flatMap(
+      (id) => asked.seen?.find((o) => o.id === id)?.label ?? (id === "anyway" ? asked.anyway : undefined) ?? [],
+    );
+    const range = grades.length > 2 ? `${grades[0]} to ${grades.at(-1)}` : grades.join(" or ");
+    return [`${asked.part} is ${[range, ...said.map((l) => `“${l}”`)].filter(Boolean).join(" or ")}`];
+  });
+  return words.length === 0 ? undefined : `Only if ${[...new Set(words)].join(", or ")}`;
 }

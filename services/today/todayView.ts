@@ -11,7 +11,7 @@ import type { Services } from "../context";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
-import { brokenOf, stopOf } from "../machine/stop";
+import { cutStopOf } from "../machine/stop";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
@@ -62,7 +62,7 @@ export async function todayView(services: Services, g: Gathered) {
     verdict: verdict(g, openCase ? tracesWords(openCases) : lastCutWords(g)),
     hasBaseline: g.baseline !== undefined,
     /** A ladder may be cut now. */
-    mayFire: stopOf(g) === undefined,
+    mayFire: cutStopOf(g) === undefined,
     others: await Promise.all(
       g.machines.filter((m) => m.id !== g.machine.id).map(async (m) => otherMachine(m, await stateOf(services, m))),
     ),
@@ -96,16 +96,15 @@ function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; 
     ...(offer.lines.some((l) => l.id === "lens") ? [{ id: "lens", label: "Only the lens", parts: ["lens"] }] : []),
   ];
   return rounds
-    .map((r) => ({ ...r, minutes: planOf(g.trade, r.parts, { grades: g.grades }).minutes }))
+    .map((r) => ({ ...r, minutes: planOf(g.trade, r.parts, { grades: g.grades, out: g.out }).minutes }))
     .filter((r) => r.minutes < offer.minutes);
 }
 
 /** Another machine of the workshop in a few words: what matters most about it now. */
 function otherMachine({ slug, name }: Machine, state: MachineState): { slug: string; name: string; words: string; hot: boolean } {
   const line = (words: string, hot = false) => ({ slug, name, words, hot });
-  if (state.openRound?.apart) return line("apart: do not fire", true);
-  const broken = brokenOf(state);
-  if (broken) return line(`do not fire: ${broken.words}`, true);
+  const stop = cutStopOf(state);
+  if (stop) return line(stop.because === "turned-down" ? `do not cut: ${stop.what}` : `do not fire: ${stop.what}`, true);
   const seen = badWords(state);
   if (state.openRound) return line(`a round is open${seen}`);
   if (state.openCases.length > 0) return line(`trace open: ${state.openCases.map((c) => lowered(c.title)).join("; ")}${seen}`);

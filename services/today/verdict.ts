@@ -1,10 +1,11 @@
 /** The sentence that Today opens with: the answer first, then what it rests on. */
 
+import { isOptic } from "#core/rounds";
 import { lastReplacedMs } from "#core/schedule";
 import { lossPoints } from "#core/wear";
 import type { Gathered } from "../machine/gather";
 import { lossOf } from "../machine/light";
-import { brokenOf } from "../machine/stop";
+import { brokenOf, cutStopOf, type Stop } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
 import { MORE_WORDS, sinceDay, theStation } from "../words";
 
@@ -32,30 +33,63 @@ function changedSince(g: Gathered, baselineMs: number): string | undefined {
   return newest && theStation(g.trade.layout.names[newest.id] ?? newest.id);
 }
 
+/** What is said while nothing may be cut, with what lifts it. */
+function stopped(g: Gathered, stop: Stop): Verdict {
+  const plain = { next: stop.until, sum: [] };
+  switch (stop.because) {
+    case "apart":
+      return {
+        ...plain,
+        headline: `${g.machine.name} is apart: do not fire.`,
+        next: "",
+        lead: `“${g.openRound?.title}” is open. Finish it with its final test to see what it gained.`,
+      };
+    case "out":
+      return {
+        ...plain,
+        headline: `Do not fire: ${stop.what}.`,
+        next: "Fit the new one first.",
+        lead: "Leave the machine unplugged, with the note on its lid. This warning ends when a round or the log says that a part was put in.",
+      };
+    case "broken": {
+      const station = brokenOf(g)?.station ?? "";
+      return {
+        ...plain,
+        headline: `Do not fire: ${stop.what}.`,
+        next:
+          replacementOf(g, station) !== undefined
+            ? "Fit a spare first."
+            : station === "window" || station === "tube"
+              ? "Ask the tube's supplier."
+              : "Ask the maker or the supplier.",
+        lead: isOptic(station)
+          ? "Never blow at, wipe or vacuum a cracked or burnt optic: put a mask and gloves on, pick it up with a damp tissue, put it into a sealed bag. This warning ends when you log the new part."
+          : "This warning ends when you log the new part.",
+      };
+    }
+    case "unsafe":
+      return {
+        ...plain,
+        headline: `Do not fire: ${stop.what}.`,
+        next: "Put it right, then inspect it again.",
+        lead: "Seen in a round and not seen to be good since. The round below cleans what may be the cause and asks again.",
+      };
+    case "turned-down":
+      return {
+        ...plain,
+        headline: "Do not cut yet: the power is turned down.",
+        next: stop.until,
+        lead: "It was turned down for test pulses. What is cut now would look like a dying tube.",
+      };
+    default:
+      return stop.because satisfies never;
+  }
+}
+
 export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
   const c = g.condition;
-  if (g.openRound?.apart) {
-    return {
-      headline: `${g.machine.name} is apart: do not fire.`,
-      next: "",
-      lead: `“${g.openRound.title}” is open. Finish it with its proof, then we know what it bought.`,
-      sum: [],
-    };
-  }
-  const broken = brokenOf(g);
-  if (broken) {
-    return {
-      headline: `Do not fire: ${broken.words}.`,
-      next:
-        replacementOf(g, broken.station) === undefined
-          ? broken.station === "window"
-            ? "Ask the tube's supplier."
-            : "Ask the maker or the supplier."
-          : "Fit a spare first.",
-      lead: "A cracked or burnt optic is never blown at, wiped or vacuumed: mask and gloves, pick it up damp, sealed bag, hazardous waste. Once another is in, this sentence goes.",
-      sum: [],
-    };
-  }
+  const stop = cutStopOf(g);
+  if (stop) return stopped(g, stop);
   if ((!c || !g.baseline) && caseWords !== undefined && g.openCases.length > 0) {
     return {
       headline: caseWords,
