@@ -97,7 +97,7 @@ export async function walkTo(page: Page, title?: RegExp): Promise<void> {
         if (document.querySelector(".drying")) {
           const url = `${location.pathname}/answers`;
           const { nowMs } = (await (await fetch(url)).json()) as { nowMs: number };
-          const item = { stepId: "power-on", answer: { timerEndsMs: nowMs, atMs: nowMs }, requestKey: `walk-dries-${nowMs}` };
+          const item = { stepId: "dry", answer: { timerEndsMs: nowMs, atMs: nowMs }, requestKey: `walk-dries-${nowMs}` };
           await fetch(url, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ items: [item] }) });
           await until(() => !document.querySelector(".drying"));
         }

@@ -23,7 +23,11 @@ export function MaterialRow({ material: m, state }: { material: Material; state:
             <b>
               {m.thickness} mm {m.name}
             </b>
-            {m.hidden ? <span className="soft"> · no longer offered</span> : null}
+            {m.hidden && m.uncut ? (
+              <span className="hot"> · never offered</span>
+            ) : m.hidden ? (
+              <span className="soft"> · no longer offered</span>
+            ) : null}
           </span>
           <span className="soft">
             {m.kind}, {m.dirt} · {setting} · smoke {m.optics || m.usualOptics}, at the nozzle {m.nozzle || m.usualNozzle} · <u>change</u>
@@ -41,9 +45,11 @@ export function MaterialRow({ material: m, state }: { material: Material; state:
         </div>
         <div className="row">
           <Submit>Save</Submit>
-          <Submit name="hide" value={m.hidden ? "0" : "1"} type="link">
-            {m.hidden ? "Offer it again" : "No longer offer it"}
-          </Submit>
+          {m.uncut ? null : (
+            <Submit name="hide" value={m.hidden ? "0" : "1"} type="link">
+              {m.hidden ? "Offer it again" : "No longer offer it"}
+            </Submit>
+          )}
         </div>
       </EditForm>
     </More>
@@ -75,7 +81,8 @@ export function MaterialAdd({
           </div>
         </Fields>
         <p className="soft small">
-          PVC and vinyl, chlorinated rubber, chrome-tanned leather and unknown plastics are refused: chlorine, chromium and worse.
+          PVC and vinyl, chlorinated rubber and chrome-tanned leather are refused: they give off chlorine, chromium and worse. A plastic
+          that nobody has named yet is entered as unknown and offered nowhere.
         </p>
         <Submit>Add it</Submit>
       </Form>

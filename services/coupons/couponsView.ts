@@ -23,7 +23,7 @@ export type CouponStart = Readonly<Record<string, string>>;
 function startOf(g: Gathered, form: CouponForm, materialId: number | undefined): CouponStart {
   const { fittings } = g.trade.layout;
   const layout = startingLayout(g.machine.layout).fittings;
-  const material = g.materials.find((m) => m.id === materialId) ?? g.materials.find((m) => !m.hidden);
+  const material = g.materials.find((m) => !m.hidden && m.id === materialId) ?? g.materials.find((m) => !m.hidden);
   const ladder = ladderMaterials(g).find((m) => m.id === material?.id);
   const rungs = ladder?.rungs ?? [];
   const from = Math.floor((rungs.length - MAP_SQUARES) / 2);

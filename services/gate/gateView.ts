@@ -60,7 +60,7 @@ function answerOf(g: Gathered, reader: FormReader) {
   const lostMinutes = reader.optionalNumber("lostMinutes", "min", "40") ?? 0;
   const lostMoney = reader.optionalNumber("lostMoney", "", "12") ?? 0;
   const moneyPerHour = reader.optionalNumber("moneyPerHour", "", "30") ?? 30;
-  const material = g.materials.find((m) => String(m.id) === reader.text("materialId"));
+  const material = g.materials.find((m) => !m.hidden && String(m.id) === reader.text("materialId"));
   if (!material) reader.errors.materialId = "Choose what is cut.";
   inBounds(reader, { speedMmPerS, setPercent, passes, cutMinutes, lostMinutes, lostMoney, moneyPerHour });
   const least = leastPower(g);

@@ -6,6 +6,8 @@ import { MINUTE_MS } from "#core/time";
 import { check, type FieldErrors } from "#store/check";
 import type { FormReader } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
+import { mayBeCut } from "../machine/usual";
+import { materialName } from "../words";
 import { type EntryKind, eventKinds } from "./kinds";
 import type { EntryForm } from "./kinds/definition";
 
@@ -39,6 +41,8 @@ export function readEntry(kind: EntryKind, reader: FormReader, g: Gathered, atMs
   Object.assign(errors, reader.errors);
   if (raw.materialId !== undefined && !g.materials.some((m) => m.id === raw.materialId))
     errors.materialId = "This material is not on the machine's list.";
+  const material = g.materials.find((m) => m.id === raw.materialId);
+  if (material && !mayBeCut(material)) errors.materialId = `Do not cut ${materialName(material)}. Nothing was saved.`;
   if (Object.keys(errors).length > 0 || !checked.ok) return { ok: false, errors };
   const problem = form.problem?.(checked.value, g, atMs, replaces);
   return problem ? { ok: false, ...problem } : { ok: true, kind, payload: checked.value };

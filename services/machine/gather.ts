@@ -28,6 +28,7 @@ import { planOfRound } from "./plans";
 import { type Projection, projectionOf } from "./projection";
 import { repairsDone } from "./repairsDone";
 import { type Trade, tradeOf } from "./trade";
+import { mayBeCut } from "./usual";
 
 export interface Gathered extends Evidence {
   readonly machine: Machine;
@@ -76,7 +77,8 @@ interface InUse extends Projection {
 }
 
 async function inUse(services: Services, machine: Machine, nowMs: number): Promise<InUse> {
-  const materials = await listMaterials(services.store, machine.id);
+  // What must not be cut is offered nowhere.
+  const materials = (await listMaterials(services.store, machine.id)).map((m) => (mayBeCut(m) ? m : { ...m, hidden: true }));
   const trade = tradeOf(machine);
   const projection = await projectionOf(services, machine.id, trade, materials);
   const { log } = projection;

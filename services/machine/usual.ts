@@ -1,7 +1,7 @@
 /** What a material is usually cut at, where its owner said so, and what nothing here goes below: it burns, or the tube does not fire. */
 
 import { FIRING_THRESHOLD_PERCENT } from "#catalog/layouts";
-import { materialKinds } from "#catalog/materials";
+import { materialKinds, UNKNOWN_PLASTIC } from "#catalog/materials";
 import type { EventPayload } from "#core/events";
 import { tubeKindOf } from "#core/machine";
 import type { Material } from "#store/machines";
@@ -34,3 +34,6 @@ export function leastPower(g: Pick<Gathered, "trade">): { readonly percent: numb
   const tube = tubeKindOf(g.trade.layout.fittings);
   return { percent: FIRING_THRESHOLD_PERCENT[tube], tube };
 }
+
+/** Whether a material of the list may be cut at all: what nobody has named yet may not. */
+export const mayBeCut = (m: Pick<Material, "kind">): boolean => m.kind !== UNKNOWN_PLASTIC;

@@ -80,12 +80,14 @@ export async function todayView(services: Services, g: Gathered) {
     },
     chart: await powerSeries(services, g, g.nowMs - CHART_DAYS * DAY_MS),
     coming,
-    materials: g.materials.map((m) => ({
-      id: m.id,
-      label: materialName(m),
-      speed: m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS),
-      setPercent: m.usualSetPercent === undefined ? "" : number(m.usualSetPercent, 0),
-    })),
+    materials: g.materials
+      .filter((m) => !m.hidden)
+      .map((m) => ({
+        id: m.id,
+        label: materialName(m),
+        speed: m.usualSpeedMmPerS === undefined ? "" : number(m.usualSpeedMmPerS),
+        setPercent: m.usualSetPercent === undefined ? "" : number(m.usualSetPercent, 0),
+      })),
   };
 }
 

@@ -191,10 +191,10 @@ describe("materials", () => {
     expect((await listMaterials(w.store, 1))[0]).toMatchObject({ hidden: false });
   });
 
-  it.each(["soft PVC", "Neoprene pad", "chrome-tanned hide", "unknown plastic", "vinyl record"])("refuse %s", async (name) => {
+  it.each(["soft PVC", "Neoprene pad", "chrome-tanned hide", "vinyl record"])("refuse %s", async (name) => {
     const { w, send } = await bench();
     const reply = await send({ intent: "new-material", kind: "rubber", name, thicknessMm: "2" });
-    expect(reply).toMatchObject({ errors: { name: expect.stringMatching(/^(Not in a laser|Which plastic is it)/) } });
+    expect(reply).toMatchObject({ errors: { name: expect.stringMatching(/^Do not cut this with a laser/) } });
     expect(await listMaterials(w.store, 1)).toHaveLength(1);
   });
 

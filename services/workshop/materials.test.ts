@@ -1,5 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { refusalOf } from "./materials";
+import { FormReader } from "../forms/fields";
+import { gateView } from "../gate/gateView";
+import { keepEntry } from "../log/keepEntry";
+import { TestWorkshop } from "../testWorkshop";
+import { materialWord, newMaterial, refusalOf } from "./materials";
 
 describe("what must not be cut", () => {
   it.each([
@@ -19,10 +23,14 @@ describe("what must not be cut", () => {
     ["expanded polystyrene", /fire/],
     ["PTFE film", /fluorine/],
     ["carbon-fibre plate", /fibres/],
-    ["plastic", /Ask for its sheet/],
-    ["clear plastic 3 mm", /Ask for its sheet/],
-    ["mystery offcut", /Ask for its sheet/],
-    ["bioplastic", /Ask for its sheet/],
+    ["plastic", /data sheet/],
+    ["clear plastic 3 mm", /data sheet/],
+    ["mystery offcut", /data sheet/],
+    ["bioplastic", /data sheet/],
+    ["closed-cell board", /chlorine/],
+    ["foamed board, white", /chlorine/],
+    ["twin-wall roof sheet", /fire/],
+    ["shatterproof glazing", /fire/],
   ])("%s is refused whatever it is called besides", (name, why) => {
     for (const kind of ["birch-ply", "cast-acrylic", "plastic"]) expect(refusalOf(name, kind)).toMatch(why);
   });
@@ -32,14 +40,50 @@ describe("what must not be cut", () => {
       expect(refusalOf(name, "birch-ply")).toMatch(/That is a plastic/);
       expect(refusalOf(name, "plastic")).toBeUndefined();
     }
-    expect(refusalOf("another plastic, by its sheet", "plastic")).toMatch(/Name it/);
-    expect(refusalOf("gasket stuff", "plastic")).toMatch(/not known here/);
+    expect(refusalOf("another plastic, by its sheet", "plastic")).toMatch(/name it/);
+    expect(materialWord("gasket stuff", "plastic").is).toBe("unknown-plastic");
+  });
+
+  it.each(["Brightex", "Vitrolan 3", "board", "sheet", "stuff from the box", "templates", "3 mm white"])(
+    "takes “%s”, which says of nothing what it is, neither as ply nor as card nor as felt",
+    (name) => {
+      for (const kind of ["birch-ply", "card", "felt", "softwood", "leather", "mdf", "rubber", "slate"])
+        expect(refusalOf(name, kind)).toMatch(/does not say what it is|data sheet/);
+      expect(materialWord(name, "plastic").is).toBe("unknown-plastic");
+      expect(materialWord(name, "unknown-plastic").is).toBe("unknown-plastic");
+    },
+  );
+
+  it("enters an unknown plastic as one, offered nowhere and cut by no entry, until it has a name", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(14, true);
+    const add = async (fields: Record<string, string>) => {
+      const form = new FormData();
+      for (const [k, v] of Object.entries(fields)) form.set(k, v);
+      return newMaterial(w.services, (await w.look()).machine, new FormReader(form));
+    };
+    expect(await add({ kind: "plastic", name: "Brightex", thicknessMm: "3", usualSpeedMmPerS: "9", usualSetPercent: "60" })).toMatchObject({
+      said: expect.stringMatching(/do not cut until you know/),
+    });
+    const g = await w.look();
+    const [found] = g.materials.filter((m) => m.kind === "unknown-plastic");
+    expect([found?.name, found?.hidden]).toEqual(["Brightex: unknown plastic: do not cut until you know", true]);
+    const fields = { materialId: String(found?.id), speedMmPerS: "9", setPercent: "60" };
+    expect(gateView(g, new URLSearchParams(fields)).answer).toBeUndefined();
+    const form = new FormData();
+    for (const [k, v] of Object.entries({ ...fields, kind: "cut", result: "through", requestKey: "cut-00001" })) form.set(k, v);
+    expect(await keepEntry(w.services, "larkspur", new FormReader(form))).toMatchObject({
+      kept: undefined,
+      errors: { materialId: expect.stringMatching(/Do not cut/) },
+    });
   });
 
   it.each([
     ["birch ply", "birch-ply"],
     ["pear veneer", "veneer"],
-    ["templates", "card"],
+    ["card templates", "card"],
+    ["oak board", "birch-ply"],
+    ["Cork, 4 mm", "softwood"],
     ["absorbent felt", "felt"],
     ["spruce, best", "softwood"],
     ["vegetable-tanned leather", "leather"],

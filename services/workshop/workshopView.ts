@@ -6,6 +6,7 @@ import { type PathStation, pathProblems, standing, staysInPlace, tubeKindOf } fr
 import { pathToAim } from "../aim/sitting";
 import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
+import { mayBeCut } from "../machine/usual";
 import { number } from "../words";
 import { shelfOf, withoutShelf } from "./fittings";
 import { settingOf } from "./materials";
@@ -90,6 +91,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
         usualOptics: number(kind?.optics ?? 1, 2),
         usualNozzle: number(kind?.nozzle ?? 1, 2),
         hidden: m.hidden,
+        uncut: !mayBeCut(m),
         madeFrom: versionText(settingOf(m)),
       };
     }),
