@@ -17,7 +17,8 @@ export function EntryLine({ vocabulary, requestKey }: { vocabulary: Vocabulary; 
   const found = understand(text, vocabulary);
   const isEmpty = text.trim() === "";
   const isReady = found !== undefined && found.missing.length === 0;
-  const fields = found ? { kind: found.kind, ...found.fields } : { kind: "note", note: text.trim() };
+  // What is not clear is kept as it was typed, or not at all.
+  const fields = found && !found.unclear ? { kind: found.kind, ...found.fields } : { kind: "note", note: text.trim() };
   return (
     <Form method="post" className="stack entry-line" noValidate>
       <RequestKey value={`${requestKey}-line`} />
@@ -52,24 +53,32 @@ export function EntryLine({ vocabulary, requestKey }: { vocabulary: Vocabulary; 
         </AutoComplete>
         {isReady || isEmpty ? (
           <Submit type="primary" size="large" disabled={busy || isEmpty}>
-            Keep it
+            Save
           </Submit>
         ) : null}
       </div>
       <div id="entry-understood" aria-live="polite" className="entry-understood">
         {isEmpty ? (
           <span className="soft small">
-            A cut, hours, coolant, watts, a look, a part, a cost, a note: units only where they could be mistaken.
+            A cut, hours, coolant, watts, an inspection, a part, a cost, a note. Add a unit only if it could be misread. A line that could
+            mean something else is not saved: it asks first.
           </span>
         ) : found ? (
           <>
             <b>{found.says}</b>
-            {found.missing.length > 0 ? <span className="soft"> Still missing: {found.missing.join("; ")}.</span> : null}
+            {found.missing.length > 0 ? (
+              <span className="row">
+                <span className="soft">
+                  {found.unclear ? "Not saved yet. Say" : "Still missing:"} {found.missing.join("; ")}.
+                </span>
+                {found.unclear ? <Submit disabled={busy}>Save all of it as a note</Submit> : null}
+              </span>
+            ) : null}
           </>
         ) : (
           <span className="row">
-            <span className="soft">Nothing that can be measured.</span>
-            <Submit disabled={busy}>Keep it as a note</Submit>
+            <span className="soft">Not understood as an entry.</span>
+            <Submit disabled={busy}>Save it as a note</Submit>
           </span>
         )}
       </div>

@@ -1,13 +1,31 @@
 /** How a line of each kind is understood. A rule takes what it knows from the line; what is left becomes the note. */
 import type { Line } from "./line";
-import { DONE, DONE_WORDS, RESULT_WORDS, RESULTS, type SpokenMaterial, said, type Understood, type Vocabulary } from "./vocabulary";
+import { sortLeftover } from "./meaning";
+import {
+  DONE,
+  DONE_WORDS,
+  RESULT_WORDS,
+  RESULTS,
+  type SpokenMaterial,
+  type SpokenPlace,
+  said,
+  type Understood,
+  type Vocabulary,
+} from "./vocabulary";
 
 /** Undefined where the line is of another kind. A rule is given a fresh line, so that what it took does not bind the next. */
 export type Rule = (line: Line, v: Vocabulary) => Understood | undefined;
 
 type Fields = Record<string, string>;
 
-/** Puts what was understood together; figures left over are not guessed at, words left over are the note. */
+interface Leaves {
+  /** Words that nobody knows may stand in the note. */
+  readonly free?: boolean;
+  /** Further words that say nothing in a line of this kind. */
+  readonly empty?: string;
+}
+
+/** Puts what was understood together. A line with a word that is not understood and could turn it round is asked about, never kept. */
 function understood(
   line: Line,
   kind: string,
@@ -15,15 +33,23 @@ function understood(
   parts: readonly string[],
   fields: Fields,
   missing: readonly string[] = [],
+  leaves: Leaves = {},
 ): Understood {
-  const rest = line.rest().replace(/^(at|and|on|to|for|of|the)\b\s*/i, "");
-  const note = rest === "" ? {} : { note: rest };
+  const { unclear, note } = sortLeftover(line.left(), line.aside, leaves);
+  const doubts = [...unclear.map((word) => `what “${word}” means here`), ...line.doubts];
   return {
     kind,
-    fields: { ...fields, ...note },
-    says: `${name}: ${parts.filter(Boolean).join(", ")}${rest === "" ? "" : `. Note: ${rest}`}`,
-    missing,
+    fields: { ...fields, ...(note === "" ? {} : { note }) },
+    says: `${name}: ${parts.filter(Boolean).join(", ")}${note === "" ? "" : `. Note: ${note}`}`,
+    missing: [...missing, ...doubts],
+    ...(doubts.length > 0 ? { unclear: true } : {}),
   };
+}
+
+/** A second part in a line about one: which of them is meant is asked. */
+function onePart(line: Line, v: Vocabulary, first: SpokenPlace | undefined): string[] {
+  const rest = first && line.peekName([...v.parts, ...v.stations]);
+  return rest && first && rest.id !== first.id ? [`one part a line: ${first.label} or ${rest.label}`] : [];
 }
 
 /** The material a line names, by its words and the thickness before them; undefined where it could be two, or is of another thickness. */
@@ -34,7 +60,7 @@ function materialOf(line: Line, v: Vocabulary): SpokenMaterial | undefined {
       .toLowerCase()
       .split(/[^\p{L}]+/u)
       .filter((w) => w.length > 1);
-    const hits = free.filter(({ t }) => t.is === "word" && own.some((w) => w === t.text || (t.text.length >= 3 && w.startsWith(t.text))));
+    const hits = free.filter(({ t }) => t.is === "word" && own.some((w) => w === t.text || (t.text.length >= 4 && w.startsWith(t.text))));
     // A figure right before the name is its thickness, with or without its unit.
     const [thick] = hits.flatMap(({ before }) =>
       before?.is === "figure" && !before.used && (before.unit === "mm" || before.unit === undefined) ? [before] : [],
@@ -78,7 +104,7 @@ const SPENT = {
   visit: "service",
 } as const;
 
-export const cost: Rule = (line, v) => {
+export const cost: Rule = (line) => {
   const lost = line.startsWith("lost");
   if (!lost && !line.startsWith("cost", "paid", "bought", "spent")) return undefined;
   const peek = line.tokens.flatMap((t) => (t.is === "word" ? [t.text] : []));
@@ -88,9 +114,17 @@ export const cost: Rule = (line, v) => {
       : "waiting"
     : (peek.flatMap((w) => (Object.hasOwn(SPENT, w) ? [SPENT[w as keyof typeof SPENT]] : []))[0] ?? "other");
   const hours = line.figure("h");
-  const minutes = line.figure("min") ?? (hours === undefined ? (lost ? line.figure(undefined) : undefined) : hours * 60);
-  const money = lost ? undefined : line.figure(undefined);
-  void v;
+  const isMoney = /[€$£¥]|\b(eur|euros?|usd|dollars?|gbp|pounds?|chf|francs?|crowns?|kr)\b/i.test(line.text);
+  const minutes = line.figure("min") ?? (hours === undefined ? (lost && !isMoney ? line.figure(undefined) : undefined) : hours * 60);
+  // "Bought 3 lenses" says how many, not how much; "lost 40 euro" says money, not minutes.
+  const counted = line.tokens[0]?.is === "word" && line.tokens[0].text === "bought";
+  const money = lost
+    ? isMoney
+      ? line.figure(undefined)
+      : undefined
+    : counted
+      ? (figureAfter(line, ["for", "at"]) ?? lastFigure(line))
+      : line.figure(undefined);
   const said1 = [money === undefined ? "" : `${said(money)} spent`, minutes === undefined ? "" : `${said(minutes)} min lost`];
   return understood(
     line,
@@ -99,6 +133,7 @@ export const cost: Rule = (line, v) => {
     said1,
     fieldsOf({ what, money, minutes }),
     money === undefined && minutes === undefined ? [lost ? "how many minutes" : "how much"] : [],
+    { free: true },
   );
 };
 
@@ -112,6 +147,7 @@ export const focus: Rule = (line) => {
     [offsetMm === undefined ? "" : `finest ${said(offsetMm)} mm from the gauge's height`],
     fieldsOf({ offsetMm }),
     missingOf({ "how many mm": offsetMm }),
+    { empty: "ramp finest" },
   );
 };
 
@@ -133,7 +169,8 @@ export const tape: Rule = (line, v) => {
       mark ?? "",
     ],
     fieldsOf({ station: place?.id, travel, mark, rightMm: right, upMm: up }),
-    missingOf({ "at which mirror": place, "how far to the right, in mm": right, "how far up": up }),
+    [...missingOf({ "at which mirror": place, "how far to the right, in mm": right, "how far up": up }), ...onePart(line, v, place)],
+    { empty: "tape mark" },
   );
 };
 
@@ -194,6 +231,13 @@ function figureAfter(line: Line, words: readonly string[]): number | undefined {
   const i = line.tokens.findIndex((t, k) => t.is === "word" && !t.used && words.includes(t.text) && line.tokens[k + 1]?.is === "figure");
   return takeFigure(line, i + 1, i);
 }
+/** Takes the figure a line ends with. */
+function lastFigure(line: Line): number | undefined {
+  const last = line.tokens.at(-1);
+  if (last?.is !== "figure" || last.used || last.unit !== undefined) return undefined;
+  last.used = true;
+  return last.value;
+}
 function takeFigure(line: Line, at: number, word: number): number | undefined {
   const [figure, w] = [line.tokens[at], line.tokens[word]];
   if (figure?.is !== "figure" || figure.used || !w || (figure.unit !== undefined && figure.unit !== "mm/s")) return undefined;
@@ -201,6 +245,9 @@ function takeFigure(line: Line, at: number, word: number): number | undefined {
   w.used = true;
   return figure.value;
 }
+
+/** A new counter or a new tube begins again: only where it is said so. */
+const NEW = ["new", "changed", "replaced", "fitted"];
 
 export const hours: Rule = (line, v) => {
   const named = line.startsWith("counter", "hours", "clock");
@@ -214,17 +261,35 @@ export const hours: Rule = (line, v) => {
     alone.value <= v.counterHours + 300;
   if (!named && !near && !(line.hasUnit("h") && !line.hasUnit("%", "mm/s"))) return undefined;
   const counterHours = line.figure("h", undefined);
-  const because = line.word({ tube: "tube-changed" });
-  if (because) line.word({ new: 1, changed: 1 });
+  const isNew = line.has("tube") && line.has(...NEW);
+  if (isNew) {
+    line.word({ tube: 1 });
+    line.word(Object.fromEntries(NEW.map((w) => [w, 1])));
+  }
+  const signed = counterHours !== undefined && /[+-]\d/.test(line.text);
+  // The hours that were run are no reading; nor is a reading lower than the last without a new tube or counter.
+  const lower = counterHours !== undefined && !isNew && v.counterHours !== undefined && counterHours < v.counterHours;
+  const far = counterHours !== undefined && !isNew && v.counterHours !== undefined && counterHours > v.counterHours + MOST_HOURS_AT_ONCE;
+  const unnamed =
+    !named && !near && v.counterHours === undefined && line.tokens.length > 1 && !line.has("counter", "panel", "reads", "shows");
   return understood(
     line,
     "hours",
     "Hours",
-    [counterHours === undefined ? "" : `${said(counterHours)} h on the counter`, because ? "new tube" : ""],
-    fieldsOf({ counterHours, because }),
-    missingOf({ "the hours on the counter": counterHours }),
+    [counterHours === undefined ? "" : `${said(counterHours)} h on the counter`, isNew ? "new tube" : ""],
+    fieldsOf({ counterHours, because: isNew ? "tube-changed" : undefined }),
+    [
+      ...missingOf({ "the hours on the counter": counterHours }),
+      ...(signed || unnamed ? ["what the counter shows now: hours that were run are no reading"] : []),
+      ...(lower ? [`what the counter shows now: it showed ${said(v.counterHours ?? 0)} h before`] : []),
+      ...(far ? [`the reading once more: it showed ${said(v.counterHours ?? 0)} h before`] : []),
+    ],
+    { empty: "counter hours clock panel meter tube" },
   );
 };
+
+/** More than this between two readings is rather a slip of the pen. */
+const MOST_HOURS_AT_ONCE = 3000;
 
 export const current: Rule = (line) => {
   if (!line.startsWith("current", "amps", "ma") && !line.hasUnit("mA")) return undefined;
@@ -238,22 +303,33 @@ export const current: Rule = (line) => {
     [currentMa === undefined ? "" : `${said(currentMa)} mA`, `at ${said(setPercent)} %`],
     fieldsOf({ currentMa, setPercent }),
     missingOf({ "how many mA": currentMa }),
+    { empty: "current tube" },
   );
 };
 
+/** A figure without a unit outside of this may be no temperature. */
+const COOLANT_C = [8, 45] as const;
+const WATER = ["coolant", "water", "chiller"];
+const LOOKS = { clear: "clear", cloudy: "cloudy", milky: "cloudy", coloured: "coloured", green: "coloured", yellow: "coloured" } as const;
+
 export const coolant: Rule = (line, v) => {
   const flowFirst = line.startsWith("flow");
-  if (!flowFirst && !line.startsWith("coolant", "water", "chiller") && !line.hasUnit("°C", "L/min")) return undefined;
-  const changed = line.word({ changed: true, new: true, replaced: true });
+  if (!flowFirst && !line.has(...WATER) && !line.hasUnit("°C", "L/min")) return undefined;
+  line.word(Object.fromEntries(WATER.map((w) => [w, 1])));
+  const empty = "coolant water chiller temperature temp";
   const part = v.parts.find((p) => p.id === "coolant-change");
-  if (changed && part) return understood(line, "service", part.label, ["changed"], { part: part.id, what: "replaced" });
+  // A new chiller is no new water.
+  const changed = line.has("chiller") ? undefined : line.word({ changed: true, new: true, replaced: true });
+  if (changed && part) return understood(line, "service", part.label, ["changed"], { part: part.id, what: "replaced" }, [], { empty });
   line.word({ flow: 1 });
-  const toppedUp = line.word({ topped: true, top: true, added: true });
+  const toppedUp = line.word({ topped: true, top: true, added: true, filled: true });
   if (toppedUp) line.word({ up: 1 });
-  const toppedUpL = line.figure("L") ?? (toppedUp ? line.figure(undefined) : undefined);
+  const toppedUpL = toppedUp ? (line.figure("L") ?? line.figure(undefined)) : undefined;
   const flowLpm = line.figure("L/min") ?? (flowFirst ? line.figure(undefined) : undefined);
-  const temperatureC = line.figure("°C") ?? line.figure(undefined);
-  const look = line.word({ clear: "clear", cloudy: "cloudy", coloured: "coloured", green: "coloured", yellow: "coloured" });
+  const marked = line.figure("°C");
+  const bare = marked === undefined ? line.figure(undefined) : undefined;
+  const temperatureC = marked ?? bare;
+  const look = line.word(LOOKS);
   const parts = [
     temperatureC === undefined ? "" : `${said(temperatureC)} °C`,
     flowLpm === undefined ? "" : `${said(flowLpm)} L/min`,
@@ -266,15 +342,21 @@ export const coolant: Rule = (line, v) => {
     "Coolant",
     parts,
     fieldsOf({ temperatureC, flowLpm, toppedUpL, look }),
-    parts.some(Boolean) ? [] : ["°C, L/min, litres topped up, or how it looks"],
+    [
+      ...(parts.some(Boolean) ? [] : ["°C, L/min, litres topped up, or how it looks"]),
+      ...(toppedUp && toppedUpL === undefined ? ["how many litres"] : []),
+      ...(bare !== undefined && (bare < COOLANT_C[0] || bare > COOLANT_C[1]) ? [`whether ${said(bare)} is °C or something else`] : []),
+    ],
+    { empty },
   );
 };
 
 export const airflow: Rule = (line) => {
   if (!line.startsWith("duct", "airflow", "exhaust") && !line.hasUnit("m/s")) return undefined;
   const ductSpeedMps = line.figure("m/s", undefined);
-  const out = line.word({ without: true, out: true });
-  if (out) line.word({ filter: 1, prefilter: 1, "pre-filter": 1 });
+  const filter = { filter: 1, prefilter: 1, "pre-filter": 1 };
+  const out = line.has(...Object.keys(filter)) ? line.word({ without: true, out: true }) : undefined;
+  if (out) line.word(filter);
   if (ductSpeedMps === undefined && line.word(DONE) !== undefined) return undefined;
   return understood(
     line,
@@ -283,8 +365,26 @@ export const airflow: Rule = (line) => {
     [ductSpeedMps === undefined ? "" : `${said(ductSpeedMps)} m/s in the duct`, out ? "pre-filter out" : ""],
     fieldsOf({ ductSpeedMps, prefilter: out ? "out" : undefined }),
     missingOf({ "how many m/s": ductSpeedMps }),
+    { empty: "duct airflow exhaust" },
   );
 };
+
+/** The watts that belong to a place: right after its name, with small words between; else right before it. */
+function wattsBeside(line: Line, [from, to]: readonly [number, number]): number | undefined {
+  const small = new Set(["is", "was", "at", "reads", "shows", "after", "behind", "the", "has"]);
+  // Who begins with a figure tells the place after it.
+  const before = line.tokens[0]?.is === "figure";
+  for (const step of before ? ([-1, 1] as const) : ([1, -1] as const)) {
+    for (let i = step === 1 ? to : from - 1; ; i += step) {
+      const t = line.tokens[i];
+      if (t?.is === "word" && small.has(t.text)) continue;
+      if (t?.is !== "figure" || t.used || (t.unit !== "W" && t.unit !== undefined)) break;
+      t.used = true;
+      return t.value;
+    }
+  }
+  return undefined;
+}
 
 export const power: Rule = (line, v) => {
   const named = line.startsWith("power", "watts", "meter");
@@ -293,11 +393,15 @@ export const power: Rule = (line, v) => {
   const metered = v.stations.filter((s) => s.isMetered);
   const readings: Fields = {};
   const said1: string[] = [];
+  const alone: string[] = [];
   for (;;) {
     const place = line.name(metered);
     if (!place) break;
-    const watts = line.figure("W") ?? line.figure(undefined);
-    if (watts === undefined) break;
+    const watts = wattsBeside(line, line.lastNamed);
+    if (watts === undefined) {
+      alone.push(place.label);
+      continue;
+    }
     readings[`power-${place.id}`] = said(watts);
     said1.push(`${said(watts)} W after ${place.label}`);
   }
@@ -308,38 +412,62 @@ export const power: Rule = (line, v) => {
     "Watts",
     [...said1, `at ${said(setPercent)} %`],
     { setPercent: said(setPercent), ...readings },
-    said1.length > 0 ? [] : ["watts, and after which part"],
+    [...(said1.length > 0 ? [] : ["watts, and after which part"]), ...alone.map((label) => `the watts after ${label}`)],
+    { empty: "power watts meter behind" },
   );
 };
+
+/** Words around a cut that say nothing of it. */
+const CUT_EMPTY = "cut cuts cutting test usual job mm/s";
 
 /** A result of something that is no material of the list, or could be two of them. */
 function unclear(line: Line, v: Vocabulary): Understood | undefined {
   const result = line.word(RESULTS);
   if (result === undefined || line.name(v.parts)) return undefined;
-  return understood(line, "cut", "Cut", [RESULT_WORDS[result]], { result }, ["which material of your list, and its thickness"]);
+  return understood(line, "cut", "Cut", [RESULT_WORDS[result]], { result }, ["which material of your list, and its thickness"], {
+    empty: CUT_EMPTY,
+  });
+}
+
+/** Whether figures without units would fit what is usual better the other way round. */
+function isTurnedRound(m: SpokenMaterial, speed: number | undefined, percent: number | undefined, hasPercent: boolean): boolean {
+  const usual = m.speedMmPerS ?? m.rungs[Math.floor(m.rungs.length / 2)];
+  if (speed === undefined || speed <= 0 || usual === undefined) return false;
+  const off = (a: number, b: number) => Math.abs(Math.log(a / b));
+  if (percent !== undefined && percent > 0)
+    return off(speed, m.setPercent) + off(percent, usual) < off(speed, usual) + off(percent, m.setPercent);
+  // One figure alone: it is a speed only where it lies nearer to the usual speed than to the usual power.
+  return !hasPercent && off(speed, m.setPercent) < off(speed, usual);
 }
 
 export const cut: Rule = (line, v) => {
   const material = materialOf(line, v);
   if (!material) return unclear(line, v);
-  const minutes = line.figure("min");
+  const long = line.hasUnit("h") && !line.hasUnit("min") ? (line.figure("h") as number) * 60 : undefined;
+  const minutes = line.figure("min") ?? long;
   if (line.startsWith("job") || minutes !== undefined) {
     const dropped = line.word(RESULTS);
-    const long = minutes ?? line.figure(undefined);
+    const took = minutes ?? line.figure(undefined);
     return understood(
       line,
       "job",
       "Job",
-      [material.label, long === undefined ? "" : `${said(long)} min of beam`, dropped ? RESULT_WORDS[dropped] : ""],
-      fieldsOf({ materialId: material.id, minutes: long, dropped }),
-      missingOf({ "how many minutes": long }),
+      [material.label, took === undefined ? "" : `${said(took)} min of beam`, dropped ? RESULT_WORDS[dropped] : ""],
+      fieldsOf({ materialId: material.id, minutes: took, dropped }),
+      missingOf({ "how many minutes": took }),
+      { empty: `${CUT_EMPTY} ran took beam fired` },
     );
   }
   const passes = line.figure("times");
   const result = line.word(RESULTS);
   // Speed comes first, power second, wherever their units do not say otherwise.
-  const speed = line.figure("mm/s") ?? line.figure(undefined);
-  const percent = line.figure("%") ?? line.figure(undefined) ?? (speed === undefined ? undefined : material.setPercent);
+  const markedSpeed = line.figure("mm/s");
+  const markedPercent = line.figure("%");
+  const bareSpeed = markedSpeed === undefined ? line.figure(undefined) : undefined;
+  const barePercent = markedPercent === undefined ? line.figure(undefined) : undefined;
+  const speed = markedSpeed ?? bareSpeed;
+  const percent = markedPercent ?? barePercent ?? (speed === undefined ? undefined : material.setPercent);
+  const doubtful = isTurnedRound(material, bareSpeed, barePercent, markedPercent !== undefined);
   if (speed === undefined && result === undefined) return undefined;
   const usual = speed === undefined ? material.speedMmPerS : speed;
   const setPercent = percent ?? (usual === undefined ? undefined : material.setPercent);
@@ -357,13 +485,25 @@ export const cut: Rule = (line, v) => {
       edge ? `edge ${edge}` : "",
     ],
     fieldsOf({ materialId: material.id, speedMmPerS: usual, setPercent, result, passes, edge }),
-    missingOf({ "the speed": usual, "how it went": result }),
+    [
+      ...missingOf({ "the speed": usual, "how it went": result }),
+      ...(doubtful ? ["which figure is mm/s and which is %: write the units"] : []),
+    ],
+    { empty: CUT_EMPTY },
   );
 };
 
 /** Words for what is seen of an optic, by the number of the grade. */
 const gradeWords = (v: Vocabulary) =>
-  Object.fromEntries([...v.grades.map((g, i) => [g, i]), ["hazy", 1], ["spot", 3], ["cracked", 4]]) as Record<string, number>;
+  Object.fromEntries([
+    ...v.grades.map((g, i) => [g, i]),
+    ["hazy", 1],
+    ["filmy", 2],
+    ["spot", 3],
+    ["spotty", 3],
+    ["cracked", 4],
+    ["chipped", 4],
+  ]) as Record<string, number>;
 const holds = (line: Line, table: Readonly<Record<string, unknown>>) =>
   line.tokens.some((t) => t.is === "word" && Object.hasOwn(table, t.text));
 
@@ -374,7 +514,10 @@ export const grade: Rule = (line, v) => {
   const place = at ? line.name(v.stations) : undefined;
   const index = place && line.word(table);
   if (!place || index === undefined) return undefined;
-  return understood(line, "grade", "Look", [`${place.label} ${v.grades[index]}`], { station: place.id, grade: String(index) });
+  const says = [`${place.label} ${v.grades[index]}`];
+  return understood(line, "grade", "Look", says, { station: place.id, grade: String(index) }, onePart(line, v, place), {
+    empty: "grade condition",
+  });
 };
 
 export const service: Rule = (line, v) => {
@@ -397,5 +540,7 @@ export const service: Rule = (line, v) => {
       price === undefined ? "" : `for ${said(price)}`,
     ],
     fieldsOf({ part: part.id, what, found, focalMm, price: what === "replaced" ? price : undefined }),
+    onePart(line, v, part),
+    { empty: "focal length" },
   );
 };

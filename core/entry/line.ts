@@ -1,64 +1,101 @@
 /** One line of text as figures with their units and words, each taken at most once. */
 
-/** Units as people type them, and what they stand for. */
-const UNITS: Readonly<Record<string, Unit>> = {
-  "mm/s": "mm/s",
-  mms: "mm/s",
-  mm: "mm",
-  "%": "%",
-  min: "min",
-  mins: "min",
-  minutes: "min",
-  minute: "min",
-  h: "h",
-  hr: "h",
-  hrs: "h",
-  hours: "h",
-  hour: "h",
-  w: "W",
-  watts: "W",
-  watt: "W",
-  ma: "mA",
-  "°c": "°C",
-  "°": "°C",
-  c: "°C",
-  "l/min": "L/min",
-  lpm: "L/min",
-  l: "L",
-  litres: "L",
-  litre: "L",
-  "m/s": "m/s",
-  x: "times",
-  passes: "times",
-  pass: "times",
-};
+/** Units that figures are kept in. */
 export type Unit = "mm/s" | "mm" | "%" | "min" | "h" | "W" | "mA" | "°C" | "L/min" | "L" | "m/s" | "times";
 
+/** A unit as people type it: what it stands for, and what makes one of the other. */
+interface Spelling {
+  readonly unit: Unit;
+  readonly factor?: number;
+  readonly offset?: number;
+}
+
+const spelt = (unit: Unit, spellings: string, factor?: number, offset?: number): Record<string, Spelling> =>
+  Object.fromEntries(spellings.split(" ").map((word) => [word, { unit, ...(factor ? { factor } : {}), ...(offset ? { offset } : {}) }]));
+
+const UNITS: Readonly<Record<string, Spelling>> = {
+  ...spelt("mm/s", "mm/s mms mm/sec"),
+  ...spelt("mm/s", "mm/min", 1 / 60),
+  ...spelt("mm/s", "in/s ips", 25.4),
+  ...spelt("mm/s", "in/min ipm", 25.4 / 60),
+  ...spelt("mm", "mm millimetres millimeters"),
+  ...spelt("mm", "cm", 10),
+  ...spelt("mm", "in inch inches", 25.4),
+  ...spelt("%", "% percent pct"),
+  ...spelt("min", "min mins minutes minute"),
+  ...spelt("min", "sec secs seconds", 1 / 60),
+  ...spelt("h", "h hr hrs hours hour"),
+  ...spelt("W", "w watts watt"),
+  ...spelt("W", "kw", 1000),
+  ...spelt("mA", "ma milliamps"),
+  ...spelt("°C", "°c ° c celsius"),
+  ...spelt("°C", "°f f fahrenheit", 5 / 9, -32),
+  ...spelt("L/min", "l/min lpm"),
+  ...spelt("L", "l litres litre liters liter"),
+  ...spelt("L", "ml", 0.001),
+  ...spelt("L", "gal gallons gallon", 3.785411784),
+  ...spelt("m/s", "m/s"),
+  ...spelt("times", "x times passes pass"),
+};
+
+/** A figure in the unit it is kept in, to no more digits than it was told with. */
+const converted = (value: number, { factor = 1, offset = 0 }: Spelling): number =>
+  factor === 1 && offset === 0 ? value : Number(((value + offset) * factor).toPrecision(6));
+
 export type Token =
-  | { readonly is: "figure"; readonly value: number; readonly unit: Unit | undefined; used: boolean }
+  | { readonly is: "figure"; readonly value: number; readonly unit: Unit | undefined; readonly shown: string; used: boolean }
   | { readonly is: "word"; readonly text: string; readonly shown: string; used: boolean };
 
 /** A figure, a decimal comma allowed, with what follows it without a gap; or a word. */
-const PIECE = /([+-]?\d+(?:[.,]\d+)?)(%|°c?|[a-z]+(?:\/[a-z]+)?)?|(%|°c|[\p{L}][\p{L}\p{N}'/-]*)/giu;
+const PIECE = /([+-]?\d+(?:[.,]\d+)?)(%|°[cf]?|[a-z]+(?:\/[a-z]+)?)?|(%|°[cf]|[\p{L}][\p{L}\p{N}'/-]*)/giu;
+
+/** Signs that make a figure another one, or a question of the line: what they mean is asked, never guessed. */
+const DOUBTFUL: readonly (readonly [RegExp, string])[] = [
+  [/\?/, "the question mark"],
+  [/[~≈±<>≤≥]/, "the sign before the figure: an exact one is kept"],
+  [/\d,\d{3}(?!\d)/, "the comma: write thousands without it"],
+  [/\d['’]\d{3}/, "the mark in the figure: write thousands without it"],
+  [/\d\s*:\s*\d/, "the time of day: choose it in the form below"],
+  [/\d\s*\/\s*\d/, "the fraction: write it as a decimal"],
+  [/[½¼¾⅛⅜⅝⅞]/, "the fraction: write it as a decimal"],
+  [/\d["″]/, "the inch mark: write inch or mm"],
+  [/\d\s+in\b/i, "“in”: write inch or mm, or leave it out"],
+];
 
 export class Line {
   readonly tokens: readonly Token[];
+  /** What was told apart from the entry itself: in brackets, or after a semicolon. */
+  readonly aside: string;
+  /** Signs in it that nobody can be sure of, in words. */
+  readonly doubts: readonly string[];
+
+  /** Where the name that was taken last stands, from and up to. */
+  lastNamed: readonly [number, number] = [0, 0];
 
   constructor(readonly text: string) {
+    const straight = text.replaceAll("’", "'");
+    const [, told = straight, aside = ""] = /^(.*?)(?:\s*;\s*|\s+[–—]\s+|\s*\((?=[^)]*\)\s*$))(.*)$/s.exec(straight) ?? [];
+    this.aside = aside.replace(/\)\s*$/, "").trim();
+    this.doubts = DOUBTFUL.flatMap(([sign, words]) => (sign.test(straight) ? [words] : []));
     const tokens: Token[] = [];
     // A range of figures is a list of two: 8-15 and 8..15.
-    const plain = text.replace(/(\d)(?:\s*\.\.+\s*|\s*–\s*|-|\s+-\s+)(?=\d)/g, "$1 to ");
+    const plain = told.replace(/(\d)(?:\s*\.\.+\s*|\s*–\s*|-|\s+-\s+)(?=\d)/g, "$1 to ");
     for (const [, figure, stuck, word] of plain.matchAll(PIECE)) {
       if (figure !== undefined) {
-        const unit = stuck === undefined ? undefined : UNITS[stuck.toLowerCase()];
+        const spelling = stuck === undefined ? undefined : UNITS[stuck.toLowerCase()];
+        const value = Number(figure.replace(",", "."));
+        const unit = spelling?.unit;
         // "m3" never comes here; "3rd" is a word that begins with a figure.
-        tokens.push({ is: "figure", value: Number(figure.replace(",", ".")), unit, used: false });
+        tokens.push({ is: "figure", value: spelling ? converted(value, spelling) : value, unit, shown: figure, used: false });
         if (stuck !== undefined && unit === undefined) tokens.push({ is: "word", text: stuck.toLowerCase(), shown: stuck, used: false });
         continue;
       }
       const last = tokens.at(-1);
-      const unit = UNITS[word?.toLowerCase() ?? ""];
-      if (unit !== undefined && last?.is === "figure" && last.unit === undefined) tokens[tokens.length - 1] = { ...last, unit };
+      const spelling = UNITS[word?.toLowerCase() ?? ""];
+      // "14 in acrylic" may be an inch or none.
+      const isUnit = spelling !== undefined && last?.is === "figure" && last.unit === undefined && word?.toLowerCase() !== "in";
+      if (isUnit && last?.is === "figure" && spelling)
+        tokens[tokens.length - 1] = { ...last, unit: spelling.unit, value: converted(last.value, spelling) };
       else tokens.push({ is: "word", text: (word as string).toLowerCase(), shown: word as string, used: false });
     }
     this.tokens = tokens;
@@ -101,17 +138,34 @@ export class Line {
         const here = this.tokens.slice(i, i + words.length);
         if (here.length < words.length || !here.every((t, k) => !t.used && t.is === "word" && t.text === words[k])) continue;
         for (const t of here) t.used = true;
+        this.lastNamed = [i, i + words.length];
         return item;
       }
     }
     return undefined;
   }
 
+  /** The first name that stands in what nothing has taken; takes nothing. */
+  peekName<T extends { readonly names: readonly string[] }>(list: readonly T[]): T | undefined {
+    const copy = new Line("");
+    (copy as { tokens: readonly Token[] }).tokens = this.tokens.map((t) => ({ ...t }));
+    return copy.name(list);
+  }
+
   /** What nothing has taken, as it was typed. */
   rest(): string {
-    return this.tokens
-      .filter((t) => !t.used)
-      .map((t) => (t.is === "word" ? t.shown : `${t.value}${t.unit === undefined ? "" : ` ${t.unit}`}`))
+    return this.left()
+      .map((t) => (t.is === "word" ? t.shown : `${t.shown}${t.unit === undefined ? "" : ` ${t.unit}`}`))
       .join(" ");
+  }
+
+  /** What nothing has taken. */
+  left(): Token[] {
+    return this.tokens.filter((t) => !t.used);
+  }
+
+  /** Whether a word stands anywhere in it. */
+  has(...words: readonly string[]): boolean {
+    return this.tokens.some((t) => t.is === "word" && words.includes(t.text));
   }
 }

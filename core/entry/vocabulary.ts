@@ -41,6 +41,8 @@ export interface Understood {
   readonly says: string;
   /** What is still missing, in words; empty when it can be kept. */
   readonly missing: readonly string[];
+  /** A word or sign of it is not understood: it is kept as a note, or put otherwise. */
+  readonly unclear?: boolean;
 }
 
 /** Words of results, and all they are called. The first of each is how it is completed. */
@@ -56,8 +58,6 @@ export const RESULTS: Readonly<Record<string, "through" | "hangs" | "part-throug
   hang: "hangs",
   hung: "hangs",
   partly: "part-through",
-  stays: "part-through",
-  stayed: "part-through",
   scratched: "surface-only",
 };
 export const RESULT_WORDS = {
@@ -76,7 +76,6 @@ export const DONE: Readonly<Record<string, "cleaned" | "replaced" | "adjusted" |
   wiped: "cleaned",
   washed: "cleaned",
   vacuumed: "cleaned",
-  clean: "cleaned",
   changed: "replaced",
   new: "replaced",
   fitted: "replaced",
