@@ -111,6 +111,12 @@ function servicesOf(g: Pick<Gathered, "nowMs">, mirrors: readonly string[], word
   return [
     ...aimed,
     {
+      kind: "grade",
+      atMs: g.nowMs,
+      payload: { station: "aim-check", phase: "as-left", grade: 0, note: words },
+      requestKey: `${key}:marks`,
+    },
+    {
       kind: "service",
       atMs: g.nowMs,
       payload: { station: "mirror-1", what: "checked", task: "aim-check", note: words },

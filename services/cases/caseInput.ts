@@ -14,6 +14,7 @@ import type { Gathered } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { repairsOfService } from "../machine/repairsDone";
 import { brokenOf } from "../machine/stop";
+import { saidInRound } from "../machine/unmended";
 import { goodReadings, loggedFindings } from "./logFindings";
 
 /** A finding with where it came from, so that a reader can tell an answer from a log entry. */
@@ -68,6 +69,10 @@ function fromOpenRound(g: Gathered, openCase: TraceCase): SourcedFinding[] {
   const records = openCase.closedMs === undefined ? (g.openRound?.records ?? []) : [];
   return records.flatMap((r): SourcedFinding[] => {
     if (r.kind !== "grade" || r.payload.phase !== "as-found" || r.atMs < openCase.onsetMs) return [];
+    const source = { kind: "round", key: r.key } as const;
+    const said = saidInRound(g.trade, r.payload);
+    // What was asked with the machine whole speaks of what the round has done, which is told with its final test.
+    if (said) return said.afterwards ? [] : said.findings.map((f) => ({ ...f, source, atMs: r.atMs, asLeft: false }));
     const check = lookAt(g, r.payload.station);
     if (check === undefined) return [];
     return [{ check, outcome: GRADES[r.payload.grade] as string, source: { kind: "round", key: r.key }, atMs: r.atMs, asLeft: false }];
@@ -116,6 +121,9 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
       });
     }
     if (event.kind === "grade") {
+      const said = saidInRound(g.trade, event.payload);
+      for (const f of said?.findings ?? []) found.push({ ...f, source: source(event.id), atMs: event.atMs, asLeft: said?.afterwards });
+      if (said) continue;
       const check = lookAt(g, event.payload.station);
       if (!check) continue;
       found.push({

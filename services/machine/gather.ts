@@ -280,6 +280,8 @@ function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof 
 function isMended(log: EventLog, station: string, given: GivenGrade): boolean {
   const after = (ms: number | undefined) => ms !== undefined && ms > given.atMs;
   if (after(lastReplacedMs(log, station))) return true;
+  // Marks that lay apart are another matter once a mirror was turned.
+  if (station === "aim-check") return after(log.kinds.service.findLast((e) => e.payload.what === "aimed")?.atMs);
   return goesWithAClean(given) && after(lastMendedMs(log, station));
 }
 

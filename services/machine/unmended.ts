@@ -35,8 +35,8 @@ export function replacementOf(g: Pick<Gathered, "trade">, station: string): stri
   return isOwners(g.trade, id) ? id : undefined;
 }
 
-/** The step of a round by its id, in any part or in the frame around them. */
-const stepsOf = ({ procedures, frame }: Trade): Step[] => [
+/** Every step a round of a machine may have, in any part or in the frame around them. */
+export const stepsOf = ({ procedures, frame }: Trade): Step[] => [
   ...[...procedures.values()].flatMap((p) => p.steps),
   ...Object.values(frame).flatMap((f) => (Array.isArray(f) ? f : typeof f === "object" && "id" in f ? [f] : [])),
 ];
@@ -52,6 +52,27 @@ export function traceOf(trade: Trade, station: string, given: Pick<GivenGrade, "
   if (given.seen === undefined && given.choice === undefined) return undefined;
   const trace = saidOf(trade, station, given)?.trace;
   return trace && trade.model.checks.some((c) => c.id === trace.check) ? trace : undefined;
+}
+
+/** What an answer of a round says to a trace, and whether it was given with the machine whole, after all that the round did. */
+export interface SaidInRound {
+  readonly findings: readonly { readonly check: string; readonly outcome: string }[];
+  readonly afterwards: boolean;
+}
+
+/** An answer that means a fault names its outcome; the best of a step's answers says that each of the checks it stands for is as it should be. */
+export function saidInRound(trade: Trade, { step, choice }: Pick<GivenGrade, "step" | "choice">): SaidInRound | undefined {
+  const asked = step === undefined ? undefined : stepsOf(trade).find((s) => s.id === step);
+  const said = asked?.seen?.find((o) => o.id === choice);
+  if (!asked || !said) return undefined;
+  const usual = said.trace === undefined && said.grade === 0;
+  const told = usual ? (asked.seen ?? []).flatMap((o) => o.trace ?? []) : said.trace ? [said.trace] : [];
+  const findings = [...new Map(told.map((t) => [t.check, t])).values()].flatMap(({ check, outcome }) => {
+    const known = trade.model.checks.find((c) => c.id === check);
+    const word = usual ? known?.outcomes[0] : outcome;
+    return known && word !== undefined ? [{ check, outcome: word }] : [];
+  });
+  return { findings, afterwards: asked.needs?.power === "on" };
 }
 
 /** What is past cleaning first, then along the path and what is off it: in that order whenever it was seen. */
@@ -71,7 +92,7 @@ export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unm
     return [
       {
         station,
-        name: layout.names[station] ?? station,
+        name: layout.names[station] ?? procedures.get(station)?.name ?? station,
         word: given.seen ?? gradeWordFor(station, given.grade),
         since: sinceDay(given.atMs, g.nowMs),
         clean: isDone || clean?.byOthers ? undefined : clean?.id,
