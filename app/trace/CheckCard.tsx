@@ -13,7 +13,9 @@ import { Notice } from "../ui/Notice";
 import type { Route } from "./+types/case";
 
 type Loaded = Route.ComponentProps["loaderData"];
-type Card = Loaded["view"]["next"][number] | (NonNullable<Loaded["chosen"]> & { meanings?: undefined; gated?: undefined });
+type Card =
+  | Loaded["view"]["next"][number]
+  | (NonNullable<Loaded["chosen"]> & { meanings?: undefined; gated?: undefined; anyway?: undefined });
 
 interface Props {
   readonly card: Card;
@@ -39,9 +41,9 @@ export function CheckCard(props: Props) {
   return (
     <Block strong label="Next check">
       <p className="soft">
-        {first ? "Next check" : "Your choice"}
+        {first ? "Next check" : card.id === loaded.chosen?.id ? "Your choice" : "Or go on asking"}
         {card.minutes ? ` · ${minutesWords(card.minutes)}` : ""}
-        {first ? (loaded.view.isProofDue ? " · the test that failed" : " · saves the most time") : ""}
+        {first ? (loaded.view.isProofDue ? " · the test that failed" : card.anyway ? "" : " · saves the most time") : ""}
         {card.tools ? ` · fetch: ${card.tools}` : ""}
       </p>
       <h2 className="card-title larger">{card.title}</h2>
@@ -62,6 +64,11 @@ export function CheckCard(props: Props) {
       ) : (
         <Answers {...props} />
       )}
+      {card.anyway ? (
+        <p>
+          <b>Whatever the answer, the same follows:</b> {card.anyway}. You can start that round now, below.
+        </p>
+      ) : null}
       {card.meanings && card.meanings.length > 0 ? (
         <Descriptions
           column={1}

@@ -48,7 +48,10 @@ type Loaded = Route.ComponentProps["loaderData"];
 export default function Case({ loaderData: loaded, actionData }: Route.ComponentProps) {
   const { view } = loaded;
   // What is clear enough to repair is not asked on, unless its owner wants to.
-  const card = loaded.chosen ?? (view.repair ? undefined : view.next[0]);
+  const isBroken = view.broken !== undefined && loaded.closed === undefined;
+  const card = isBroken ? undefined : (loaded.chosen ?? (view.repair ? undefined : view.next[0]));
+  // Who has not known three times gets the round first, and the question after it.
+  const roundFirst = view.isTired === true && card !== undefined && loaded.chosen === undefined && !loaded.openRound;
   const isStuck = card === undefined && !view.repair && !loaded.openRound;
   return (
     <div className="place">
@@ -71,25 +74,26 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
           </Fields>
           {loaded.closed ? null : (
             <>
-              <Repair loaded={loaded} />
+              {isBroken && !loaded.openRound ? <BrokenFirst loaded={loaded} /> : <Repair loaded={loaded} />}
+              {roundFirst ? <RoundFirst loaded={loaded} /> : null}
               {card ? (
                 <CheckCard
                   key={card.id}
                   card={card}
                   loaded={loaded}
                   failed={actionData}
-                  first={loaded.chosen === undefined && view.repair === undefined}
+                  first={loaded.chosen === undefined && view.repair === undefined && !roundFirst}
                   answerKey={keyAfter(actionData, loaded.keys.answer)}
                 />
               ) : null}
-              {view.repair ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
-              {isStuck ? <Stuck loaded={loaded} /> : null}
+              {view.repair || isBroken ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
+              {isStuck && !isBroken ? <Stuck loaded={loaded} /> : null}
               <Declined loaded={loaded} />
               <OtherWays
                 loaded={loaded}
                 failed={actionData}
                 alsoKey={keyAfter(actionData, loaded.keys.also)}
-                isOpen={isStuck && !view.isWear}
+                isOpen={isStuck && !view.isWear && !isBroken}
               />
             </>
           )}
@@ -127,9 +131,10 @@ function Head({ loaded }: { loaded: Loaded }) {
       </div>
       {closed ? (
         <>
-          <h1 className="verdict">It was: {closed.was}.</h1>
+          {/* What was done is known; what it had been is as likely as it was. */}
+          <h1 className="verdict">{closed.repair ? `Repaired: ${closed.repair}.` : `It was: ${closed.was}.`}</h1>
           <p className="lead">
-            Closed {closed.at}. {closed.repair ? `Repair: ${closed.repair}. ` : ""}Proof: {closed.proof}.
+            Closed {closed.at}. {closed.repair ? `Most likely it had been: ${closed.was}. ` : ""}Final test: {closed.proof}.
           </p>
           <p className="soft">
             It took {closed.cost}.{closed.before ? ` ${closed.before}.` : ""}
@@ -203,6 +208,53 @@ function Repair({ loaded }: { loaded: Loaded }) {
           answers the round's steps.
         </p>
       ) : null}
+    </Block>
+  );
+}
+
+/** A part that must not be fired through is seen to before anything is asked. */
+function BrokenFirst({ loaded }: { loaded: Loaded }) {
+  const { broken } = loaded.view;
+  if (!broken) return null;
+  return (
+    <Block strong label="Repair">
+      <h2 className="card-title larger">{broken.part ? `${broken.name}: fit a spare` : `${broken.name}: ask its maker or supplier`}</h2>
+      {broken.part ? (
+        <RepairStart
+          loaded={loaded}
+          parts={[broken.part]}
+          title={`${broken.name}: fit a spare`}
+          label="Start the round that fits it"
+          requestKey={loaded.keys.repair}
+          primary
+        />
+      ) : (
+        <p>
+          The maker's service, the supplier or a qualified person may do it. When the new part is in, log it: the case goes on from there.
+        </p>
+      )}
+    </Block>
+  );
+}
+
+/** Nobody has to know everything: the round that is likeliest to help, before any further question. */
+function RoundFirst({ loaded }: { loaded: Loaded }) {
+  const { straight } = loaded.view;
+  if (!straight) return null;
+  return (
+    <Block strong label="Without more questions">
+      <h2 className="card-title larger">Not sure? Do this round; it needs no more answers.</h2>
+      <p>
+        {straight.name} ({straight.chance}), with all that was seen bad. Its final test shows whether it helped; if not, the case goes on.
+      </p>
+      <RepairStart
+        loaded={loaded}
+        parts={straight.parts}
+        title={straight.name}
+        label="Start this round"
+        requestKey={loaded.keys.straight}
+        primary
+      />
     </Block>
   );
 }

@@ -5,6 +5,7 @@ import {
   type CaseClosing,
   closeCase,
   listFindings,
+  openCasesOf,
   reopenCase,
   restoreFinding,
   type TraceCase,
@@ -39,13 +40,15 @@ export async function actByForm(
   const { store } = services;
   const g = await gather(services, slug);
   const found = await caseOf(services, g, caseId);
-  if (found.closedMs !== undefined) {
-    if (reader.text("intent") === "reopen") await reopen(services, g, found);
+  const intent = reader.text("intent");
+  if (found.closedMs !== undefined && intent !== undefined && intent !== "also") {
+    if (intent === "reopen") await reopen(services, g, found);
+    else if (intent !== "tried" && intent !== "close") return CLOSED;
     return { done: true };
   }
   const closeAs = (as: CaseClosing, tx: Store = store) => closeCase(tx, g.machine.id, found.id, as, g.nowMs);
   const finding = recordId(reader.text("finding")) ?? 0;
-  switch (reader.text("intent")) {
+  switch (intent) {
     case "undo":
       await withdrawFinding(store, found.id, finding, g.nowMs);
       return { done: true };
@@ -63,11 +66,13 @@ export async function actByForm(
       if (!sign) return { errors: { sign: "Choose what you noticed." } };
       const known = new Set(g.trade.model.checks.map((c) => c.id));
       const sent = sentAs(`case ${found.id}`, reader);
-      await once(store, sent, g.nowMs, async (tx) => {
-        for (const [i, f] of sign.findings.filter((f) => known.has(f.check)).entries())
-          await addFinding(tx, found.id, f, `${rowKey(sent)}:${i}`, g.nowMs);
-      });
-      return { done: true };
+      return whileOpen(() =>
+        once(store, sent, g.nowMs, async (tx) => {
+          await stillOpen(tx, g, found);
+          for (const [i, f] of sign.findings.filter((f) => known.has(f.check)).entries())
+            await addFinding(tx, found.id, f, `${rowKey(sent)}:${i}`, g.nowMs);
+        }),
+      );
     }
     case "tried": {
       const report = await answerView(services, g, found, await listFindings(store, found.id));
@@ -91,8 +96,34 @@ export async function actByForm(
   const read = readAnswer(g, reader);
   if ("errors" in read) return read;
   const sent = sentAs(`case ${found.id}`, reader);
-  await once(store, sent, g.nowMs, (tx) => addFinding(tx, found.id, read.answer, rowKey(sent), g.nowMs));
-  return { done: true };
+  return whileOpen(() =>
+    once(store, sent, g.nowMs, async (tx) => {
+      await stillOpen(tx, g, found);
+      await addFinding(tx, found.id, read.answer, rowKey(sent), g.nowMs);
+    }),
+  );
+}
+
+/** What is told an answer that came too late: it is not in the case, and nobody says that it is. */
+const CLOSED = {
+  errors: { "": "This case was closed meanwhile, perhaps on another device. Your answer was not saved. Open the case again, then answer." },
+} as const;
+
+class ClosedMeanwhile extends Error {}
+
+/** Throws ClosedMeanwhile where a case is not open any more at the moment of writing. */
+async function stillOpen(tx: Store, g: Gathered, { id }: TraceCase): Promise<void> {
+  if (!(await openCasesOf(tx, g.machine.id)).some((c) => c.id === id)) throw new ClosedMeanwhile();
+}
+
+async function whileOpen(write: () => Promise<void>): Promise<{ readonly done: true } | typeof CLOSED> {
+  try {
+    await write();
+    return { done: true };
+  } catch (error) {
+    if (error instanceof ClosedMeanwhile) return CLOSED;
+    throw error;
+  }
 }
 
 /** The spare that was tried and stays in: the log has it, and the shelf has one less. */

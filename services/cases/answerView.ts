@@ -4,7 +4,8 @@ import type { Finding, TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { partsOfRepair, planOf, procedureOf } from "../machine/plans";
-import { unmendedOf } from "../machine/unmended";
+import { brokenOf } from "../machine/stop";
+import { replacementOf, unmendedOf } from "../machine/unmended";
 import { chance, number, sinceDay } from "../words";
 import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
@@ -39,22 +40,35 @@ export async function answerView(
   const tried: Tried | undefined = triedIn(g, findings, answer) ?? (await broughtBack(services, g, openCase, found, input, answer));
   const due = proofDueWords(g, found, answer);
   const suspects = suspectPlaces(g, answer, relevant);
+  const broken = openCase.closedMs === undefined ? brokenView(g) : undefined;
   return {
-    headline: tried ? tried.headline : due ? "See first whether it still fails." : headline(g, answer, relevant),
-    lead: tried
-      ? `It was this, as far as one test can tell: ${tried.says}.`
-      : due
-        ? [
-            due,
-            isWear(answer, relevant) || isSound(answer, relevant)
-              ? ""
-              : `Should it fail still: ${lowerFirst(headline(g, answer, relevant))}`,
-          ]
-            .filter(Boolean)
-            .join(" ")
-        : isWear(answer, relevant)
-          ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, a ladder says how much is missing."
-          : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, found)].filter(Boolean).join(" "),
+    /** A part must not be fired through: it comes before every question. Reports of before have none. */
+    broken,
+    /** So often it was not known that the round comes first, and the questions after it. */
+    isTired: declinedIn(g, openCase).filter((id) => !g.declined.includes(id)).length >= PATIENCE,
+    headline: broken
+      ? `Do not fire: ${broken.words}.`
+      : tried
+        ? tried.headline
+        : due
+          ? "See first whether it still fails."
+          : headline(g, answer, relevant),
+    lead: broken
+      ? "It is seen to first: nothing else is asked until another is in. What was found so far stays."
+      : tried
+        ? `It was this, as far as one test can tell: ${tried.says}.`
+        : due
+          ? [
+              due,
+              isWear(answer, relevant) || isSound(answer, relevant)
+                ? ""
+                : `Should it fail still: ${lowerFirst(headline(g, answer, relevant))}`,
+            ]
+              .filter(Boolean)
+              .join(" ")
+          : isWear(answer, relevant)
+            ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, a ladder says how much is missing."
+            : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, found)].filter(Boolean).join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -130,6 +144,17 @@ export async function answerView(
     lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
     answered: findings.length + found.longAgo.length + found.before.reduce((sum, b) => sum + b.findings.length, 0),
   };
+}
+
+/** After so many answers of “I do not know” in a case nobody is asked on first. */
+const PATIENCE = 3;
+
+/** The part that must not be fired through, with the round that puts a new one in where that is an owner's. */
+function brokenView(g: Gathered): { readonly words: string; readonly part: string | undefined; readonly name: string } | undefined {
+  const broken = brokenOf(g);
+  if (!broken) return undefined;
+  const name = g.trade.layout.names[broken.station] ?? broken.station;
+  return { words: broken.words, part: replacementOf(g, broken.station), name };
 }
 
 function keyOf({ source, check }: SourcedFinding): string {

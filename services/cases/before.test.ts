@@ -118,7 +118,7 @@ describe("after a repair that did not bring it back", () => {
     const view = await answerView(w.services, g, found, stored);
     const words = view.history.map((h) => h.words);
     expect(words).toEqual(
-      expect.arrayContaining(["usual cut hangs, before the repair", "lens showed film, before the repair", "M2 looked clear"]),
+      expect.arrayContaining(["it no longer cuts through, before the repair", "lens showed film, before the repair", "M2 looked clear"]),
     );
     expect(view.answered).toBe(4);
     const { evidence } = await answered({}, g.trade.model, traceInput(g, found, all));

@@ -15,6 +15,7 @@ import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { repairsOfService } from "../machine/repairsDone";
 import { brokenOf } from "../machine/stop";
 import { saidInRound } from "../machine/unmended";
+import { usualSetPercent } from "../machine/usual";
 import { goodReadings, loggedFindings } from "./logFindings";
 
 /** A finding with where it came from, so that a reader can tell an answer from a log entry. */
@@ -53,6 +54,20 @@ function neededFor(g: Gathered, event: EventOf<"cut">): { lnRatio: number | unde
     material?.usualSpeedMmPerS === event.payload.speedMmPerS &&
     (material.usualSetPercent ?? event.payload.setPercent) === event.payload.setPercent;
   return usual ? { lnRatio: undefined } : undefined;
+}
+
+/** How the usual cut went in a ladder of its material at no more than its usual power; undefined where the ladder does not reach it. */
+function usualOutcome(g: Gathered, { payload }: EventOf<"ladder">): "through" | "hangs" | "part-through" | undefined {
+  const material = g.materials.find((m) => m.id === payload.materialId);
+  const usual = material?.usualSpeedMmPerS;
+  if (material === undefined || usual === undefined || payload.setPercent > usualSetPercent(material) + 1e-9) return undefined;
+  const rising = [...payload.rungs].sort((a, b) => a.speedMmPerS - b.speedMmPerS);
+  const faster = rising.find((r) => r.speedMmPerS >= usual - 1e-9);
+  const slower = rising.findLast((r) => r.speedMmPerS <= usual + 1e-9);
+  if (faster?.end === "dropped") return "through";
+  // With less power than usual a square that stays says nothing of the usual cut.
+  if (slower === undefined || slower.end === "dropped" || payload.setPercent < usualSetPercent(material) - 1e-9) return undefined;
+  return slower.end === "hangs" ? "hangs" : "part-through";
 }
 
 /** The check that looks at an optic. */
@@ -97,9 +112,14 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
         });
       }
     }
-    if (event.kind === "ladder" && !event.payload.baseline) {
-      const reading = readingOf(g, event)?.effective;
-      if (reading?.kind !== "ratio") continue;
+    if (event.kind === "ladder") {
+      const reading = event.payload.baseline ? undefined : readingOf(g, event)?.effective;
+      if (reading?.kind !== "ratio") {
+        // Without a baseline, or as the new one, it still says whether the usual cut drops.
+        const usual = usualOutcome(g, event);
+        if (usual !== undefined) found.push({ check: "known-cut", outcome: usual, source: source(event.id), atMs: event.atMs });
+        continue;
+      }
       // Seen through one pair of ladders the ratio is known to about 7 %, never better.
       found.push({
         check: "ladder",
@@ -223,9 +243,11 @@ function mendedIn(g: Gathered, openCase: TraceCase, found: readonly SourcedFindi
   const own = g.openCases.find((c) => c.id === openCase.id)?.mended;
   if (own === undefined) return [];
   const others = new Map<number | string, Mending>();
-  for (const event of eventsBetween(g.log, ["service"], openCase.onsetMs, g.nowMs)) {
-    if (event.kind !== "service" || own.some((r) => r.roundId === event.roundId)) continue;
-    const repairs = repairsOfService(g.trade, event.payload);
+  for (const event of eventsBetween(g.log, ["service", "hours"], openCase.onsetMs, g.nowMs)) {
+    // A new tube may be told with its counter as well as as a part.
+    const told = event.kind === "service" ? event.payload : event.payload.because === "tube-changed" ? NEW_TUBE : undefined;
+    if (told === undefined || own.some((r) => r.roundId === event.roundId)) continue;
+    const repairs = repairsOfService(g.trade, told);
     const key = event.roundId ?? `at ${event.atMs}`;
     if (repairs.length > 0)
       others.set(key, together(others.get(key), { isOwn: false, startedMs: event.atMs, endedMs: event.atMs, repairs }));
@@ -240,6 +262,8 @@ function mendedIn(g: Gathered, openCase: TraceCase, found: readonly SourcedFindi
   }
   return merged;
 }
+
+const NEW_TUBE = { station: "tube", what: "replaced" } as const;
 
 const together = (a: Mending | undefined, b: Mending): Mending =>
   a === undefined

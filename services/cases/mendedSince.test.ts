@@ -205,3 +205,67 @@ describe("a service in the log", () => {
     }
   });
 });
+
+describe("a new tube that was told with its counter", () => {
+  it("ends what its predecessor showed in an open case, as one told as a part does", async () => {
+    for (const how of ["hours", "service"] as const) {
+      const { w, view } = await filmOnTheLens();
+      await w.log("current", { currentMa: 12, setPercent: 100 });
+      w.nowMs += 60_000;
+      if (how === "hours") await w.log("hours", { counterHours: 0, because: "tube-changed" });
+      else await w.log("service", { station: "tube", what: "replaced" });
+      w.nowMs += 60_000;
+      const { input } = await view();
+      expect(input.mended).toContain("tube-supplier");
+    }
+  });
+});
+
+describe("an answer to a case that was closed meanwhile", () => {
+  it("is refused in words and not in it; one that was sent before the end is told again that it was kept", async () => {
+    const { w, id } = await filmOnTheLens();
+    const send = (fields: Readonly<Record<string, string>>) => {
+      const form = new FormData();
+      for (const [k, value] of Object.entries(fields)) form.set(k, value);
+      return actByForm(w.services, "larkspur", id, new FormReader(form));
+    };
+    const kept = { check: "onset", outcome: "sudden", requestKey: "answer-1" };
+    expect(await send(kept)).toEqual({ done: true });
+    await send({ intent: "close", why: "sold" });
+    const before = (await listFindings(w.store, id)).length;
+    for (const late of [
+      { check: "lens-look", outcome: "clear", requestKey: "answer-2" },
+      { intent: "also", sign: "fades", requestKey: "answer-3" },
+      { intent: "undo", finding: "1" },
+      { intent: "decline", check: "onset" },
+    ])
+      expect(await send(late), JSON.stringify(late)).toMatchObject({
+        errors: { "": expect.stringMatching(/closed meanwhile.*not saved/) },
+      });
+    expect(await send(kept)).toEqual({ done: true });
+    expect(await listFindings(w.store, id)).toHaveLength(before);
+  });
+});
+
+describe("a case", () => {
+  it("asks nothing more once a part was seen that must not be fired through: the spare comes first", async () => {
+    const { w, view } = await filmOnTheLens();
+    await w.log("grade", { station: "mirror-2", phase: "as-found", grade: 4 });
+    const seen = await view();
+    expect(seen.broken).toMatchObject({ part: "replace-mirror@2" });
+    expect(seen.headline).toMatch(/^Do not fire: M2 is damaged/);
+  });
+
+  it("offers the round first to who has not known three times", async () => {
+    const { w, id, view } = await filmOnTheLens();
+    expect((await view()).isTired).toBe(false);
+    for (const check of ["onset", "last-touched", "in-run"]) {
+      const form = new FormData();
+      for (const [k, value] of Object.entries({ intent: "decline", check })) form.set(k, value);
+      await actByForm(w.services, "larkspur", id, new FormReader(form));
+    }
+    const { isTired, straight, repair } = await view();
+    expect(isTired).toBe(true);
+    expect(straight ?? repair).toBeDefined();
+  });
+});

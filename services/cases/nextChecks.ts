@@ -22,7 +22,14 @@ export function nextChecksOf(g: Gathered, { nextChecks }: Pick<TraceAnswer, "nex
         .filter((m) => m.means !== "");
       // Where all lead to the same, as after one answer of several that it takes, that is nothing to choose by.
       const isOneWay = meanings.length > 1 && meanings.every((m) => m.means === meanings[0]?.means);
-      return { ...cardText(g, c.check), minutes: number(c.minutes), gated: c.gated, meanings: isOneWay ? [] : meanings };
+      return {
+        ...cardText(g, c.check),
+        minutes: number(c.minutes),
+        gated: c.gated,
+        meanings: isOneWay ? [] : meanings,
+        /** What follows whatever is answered. */
+        anyway: isOneWay ? meanings[0]?.means : undefined,
+      };
     });
 }
 

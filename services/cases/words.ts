@@ -66,8 +66,16 @@ export function checkText(trade: Trade, id: string): CheckText {
   };
 }
 
-/** A finding in a few words: "M2 showed film", "45 W after the lens". */
-export function findingWords(trade: Trade, finding: { check: string; outcome?: string | undefined; value?: number | undefined }): string {
+/** What its owner came with: nobody had measured how far the cut went. */
+const CAME_WITH: Readonly<Record<string, string>> = { "known-cut": "it no longer cuts through" };
+
+/** A finding in a few words: "M2 showed film", "45 W after the lens". What was complained of is told as it was said. */
+export function findingWords(
+  trade: Trade,
+  finding: { check: string; outcome?: string | undefined; value?: number | undefined; complaint?: boolean | undefined },
+): string {
+  const said = finding.complaint ? CAME_WITH[finding.check] : undefined;
+  if (said !== undefined && finding.outcome !== "through") return said;
   const { key, part } = keyed(trade, finding.check);
   const words = checkOf(key.replace("@k", ""));
   if (finding.value !== undefined) {

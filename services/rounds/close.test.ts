@@ -5,7 +5,10 @@ import type { TraceFinding } from "#core/trace";
 import { listFindings, openCase } from "#store/cases";
 import { endRound, findRound, type Round, saveAnswers, startRound } from "#store/rounds";
 import { listCases } from "#store/testLists";
-import { DAY, rungs, START, TestWorkshop } from "../testWorkshop";
+import { everFound } from "../cases/caseInput";
+import type { OpenCase } from "../machine/gather";
+import { planOfRound } from "../machine/plans";
+import { DAY, rungs, START, TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } from "./close";
 import { offerOf } from "./offer";
 
@@ -95,6 +98,50 @@ describe("closing a repair round", () => {
     expect(open).toMatchObject({ id: caseId, closedMs: undefined });
     const g = await w.look();
     expect(g.ladders.at(-1)?.event).toMatchObject({ caseId });
+  });
+
+  it("believes a ladder that drops what had failed, with or without a baseline, and names what was done", async () => {
+    // Nothing says what best is: the usual cut failed, the lens was seated again, and the ladder drops at its speed.
+    const w = await TestWorkshop.open();
+    w.day(21);
+    const failed = { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" as const };
+    await w.log("cut", failed);
+    w.nowMs += 60_000;
+    const caseId = await openCase(w.store, 1, { ...WEAK_CASE, requestKey: "c" }, w.nowMs);
+    const id = await startRound(w.store, 1, { title: "Seat the lens", parts: ["seat-lens"], caseId, requestKey: "r" }, w.nowMs);
+    const find = async () => (await findRound(w.store, 1, id)) as Round;
+    const steps = planOfRound((await w.look()).trade, await find()).steps;
+    for (const s of steps) {
+      if (s.kind === "proof") continue;
+      w.nowMs += 1000;
+      const answer = { done: true as const, atMs: w.nowMs, ...(s.seen?.[0] ? { choice: s.seen[0].id } : {}) };
+      await saveAnswers(w.store, id, [{ stepId: s.id, answer, requestKey: s.id }], w.nowMs);
+    }
+    w.nowMs += 60_000;
+    await close(w, await find(), byLadder(15));
+    const [closed] = await listCases(w.store, 1);
+    expect(closed?.closedMs).toBe(w.nowMs);
+    expect(closed?.closing).toMatchObject({
+      repair: "Seat the lens",
+      proof: expect.stringMatching(/dropped to 15 mm\/s, where 14 had failed/),
+    });
+  });
+
+  it("is among the answers of a case, bound or new baseline, as far as the usual cut goes", async () => {
+    for (const [droppedTo, baseline, outcome] of [
+      [15, false, "through"],
+      [11, false, "part-through"],
+      [15, true, "through"],
+    ] as const) {
+      const w = await TestWorkshop.open();
+      w.day(21);
+      const caseId = await openCase(w.store, 1, { ...WEAK_CASE, requestKey: "c" }, w.nowMs);
+      w.nowMs += 60_000;
+      await w.ladder(droppedTo, baseline);
+      const g = await w.look();
+      const found = everFound(g, g.openCases.find((c) => c.id === caseId) as OpenCase, []);
+      expect(found).toContainEqual(expect.objectContaining({ check: "known-cut", outcome }));
+    }
   });
 
   it("with every rung dropped closes the case as well: a bound above what was expected", async () => {

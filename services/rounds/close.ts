@@ -1,7 +1,7 @@
 /** Ends a round: writes its grades and services to the log, judges the proof, and closes the case it was a repair for. */
 
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
-import type { EventPayload } from "#core/events";
+import type { EventOf, EventPayload } from "#core/events";
 import { roundRecords } from "#core/rounds";
 import { addFinding, closeCase, listFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { atOnce, type Store } from "#store/database";
@@ -20,7 +20,8 @@ import { type Gathered, gather } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
 import { repairsDone } from "../machine/repairsDone";
 import type { Trade } from "../machine/trade";
-import { percentOf } from "../words";
+import { usualSetPercent } from "../machine/usual";
+import { number, percentOf } from "../words";
 import { fromShelf, takeSpares } from "../workshop/spares";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
@@ -123,15 +124,19 @@ async function provenBy(
   round: Round,
   endedMs: number,
 ): Promise<string | undefined> {
-  const ladder = after.ladders.findLast((l) => l.event.roundId === round.id)?.effective;
-  if (ladder) {
+  const cutLadder = after.log.kinds.ladder.findLast((e) => e.roundId === round.id);
+  if (cutLadder) {
     // A round that mended nothing proves no repair, whatever its ladder says.
     if (repairsDone(after.trade, round).length === 0) return undefined;
+    // What had failed drops again: that is the test made again, whether there is a baseline or not.
+    const again = openCase.symptom === "power" ? meetsFailedCut(after, openCase, cutLadder) : undefined;
+    const ladder = after.ladders.findLast((l) => l.event.id === cutLadder.id)?.effective;
+    if (!ladder) return again;
     const expected = expectedAfterRepair(after, openCase.onsetMs);
-    if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return undefined;
+    if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return again;
     // The proof holds when the expected power lies within its 90 % range, or it came out better still.
     const reached = ladder.kind === "ratio" ? ladder.high : ladder.ratio;
-    return reached >= expected ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : undefined;
+    return reached >= expected ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : again;
   }
   const findings = everFound(after, openCase, await listFindings(services.store, openCase.id));
   const failed = failedCheck(after, findings);
@@ -141,6 +146,34 @@ async function provenBy(
   const passes = after.trade.model.checks.find((c) => c.id === failed)?.outcomes[0];
   const repeated = findings.some((f) => f.check === failed && f.atMs === endedMs && f.outcome === passes && f.source.kind === "answer");
   return failed !== undefined && repeated ? `${failed}: ${passes}, where it failed before` : undefined;
+}
+
+/** Speed (mm/s) up to which a ladder dropped without a gap; undefined where nothing did. */
+function droppedTo({ payload: { rungs } }: EventOf<"ladder">): number | undefined {
+  const rising = [...rungs].sort((a, b) => a.speedMmPerS - b.speedMmPerS);
+  const gap = rising.findIndex((r) => r.end !== "dropped");
+  return rising[(gap < 0 ? rising.length : gap) - 1]?.speedMmPerS;
+}
+
+/**
+ * Whether a ladder dropped what a case began with: the cuts of its material that failed since the onset, at no more power and at least as
+ * fast; where none was told, the usual setting. The proof in words; undefined where it did not.
+ */
+function meetsFailedCut(g: Gathered, { onsetMs }: TraceCase, ladder: EventOf<"ladder">): string | undefined {
+  const dropped = droppedTo(ladder);
+  const { materialId, setPercent } = ladder.payload;
+  const material = g.materials.find((m) => m.id === materialId);
+  const failed = g.log.kinds.cut
+    .slice(g.log.kinds.cut.firstIndex((e) => e.atMs >= onsetMs))
+    .filter((e) => e.atMs < ladder.atMs && e.payload.materialId === materialId && e.payload.result !== "through")
+    .map((e) => ({ speedMmPerS: e.payload.speedMmPerS, setPercent: e.payload.setPercent }));
+  const usual =
+    material?.usualSpeedMmPerS === undefined ? [] : [{ speedMmPerS: material.usualSpeedMmPerS, setPercent: usualSetPercent(material) }];
+  const tests = failed.length > 0 ? failed : usual;
+  if (dropped === undefined || tests.length === 0) return undefined;
+  const isMet = tests.every((t) => dropped >= t.speedMmPerS - 1e-9 && setPercent <= t.setPercent + 1e-9);
+  const [first] = tests;
+  return isMet && first ? `ladder dropped to ${number(dropped)} mm/s, where ${number(first.speedMmPerS)} had failed` : undefined;
 }
 
 /** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
