@@ -107,7 +107,7 @@ describe("the log", () => {
     const w = await TestWorkshop.open();
     w.day(3);
     const job = { kind: "job", materialId: "1", minutes: "30", here: "1", requestKey: "same" };
-    expect((await post(logAction, w, job)).to).toBe("/larkspur/log?kind=job&saved=1");
+    expect((await post(logAction, w, job)).to).toMatch(/^\/larkspur\/log\?kind=job&saved=1&id=\d+$/);
     await post(logAction, w, job);
     const id = (await events(w)).find((e) => e.kind === "job")?.id as number;
     expect((await post(logAction, w, { ...job, requestKey: "fix", minutes: "35", corrects: String(id), corrections: "0" })).to).toContain(
@@ -213,7 +213,7 @@ describe("a grade given on a device that was offline", () => {
   it("counts over a later, better one that did not know of it, and the person is told", async () => {
     const { w, grade } = await opened();
     const { notices } = await answers(w, damaged(w.nowMs - 5 * MINUTE));
-    expect(notices.join()).toMatch(/haze on another device.*damaged counts/);
+    expect(notices.join()).toMatch(/haze on another device.*damaged is worse and counts/);
     expect(await grade()).toBe(4);
     // Somebody who looks again afterwards has the last word.
     w.nowMs += MINUTE;

@@ -23,6 +23,8 @@ export default [
     route("trace/:caseId/report", "trace/report.tsx"),
     route("aim", "aim/route.tsx"),
     route("mixes", "mixes/route.tsx"),
+    route("kit", "kit/route.tsx"),
+    route("machines", "machines/route.tsx"),
     route("workshop", "workshop/route.tsx"),
     route("workshop/label", "workshop/label.tsx"),
   ]),

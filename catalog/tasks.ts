@@ -46,14 +46,14 @@ export const INTERVAL_PLY_HOURS = {
 /** Optics in the path, by where they stand. */
 export const opticTasks = {
   lens: {
-    does: "look, then clean",
+    does: "inspect, then clean",
     every: { careful: days(1), "by-use": smoke(INTERVAL_PLY_HOURS.lens), minimal: days(7) },
-    reason: "Nearest to the smoke: about 8 h of firing in ply.",
+    reason: "Nearest to the smoke: about 8 hours of cutting ply.",
   },
   nozzle: {
     does: "swab and gauge",
     every: { careful: days(1), "by-use": smoke(INTERVAL_PLY_HOURS.nozzle), minimal: days(7) },
-    reason: "With the head apart anyway; acrylic gums it fast.",
+    reason: "The head is open for the lens anyway; acrylic gums it fast.",
   },
   headMirror: {
     does: "clean",
@@ -61,12 +61,12 @@ export const opticTasks = {
     reason: "In the smoke with the lens: every other day of use.",
   },
   backMirror: {
-    does: "look, clean when hazed",
+    does: "inspect, clean if hazed",
     every: { careful: days(7), "by-use": smoke(INTERVAL_PLY_HOURS.backMirror), minimal: days(30) },
-    reason: "Out of the smoke, in its drift; seldom looked at.",
+    reason: "Out of the smoke, in its drift; seldom inspected.",
   },
   enclosed: {
-    does: "look, clean when hazed",
+    does: "inspect, clean if hazed",
     every: { careful: days(30), "by-use": smoke(INTERVAL_PLY_HOURS.enclosed), minimal: days(182) },
     reason: "In a housing of its own: dust gets in slowly.",
   },
@@ -76,9 +76,9 @@ export const opticTasks = {
     reason: "The head's first glass: smoke drifts onto it.",
   },
   window: {
-    does: "look, clean if hazed",
+    does: "inspect, clean if hazed",
     every: { careful: days(30), "by-use": hours(INTERVAL_PLY_HOURS.window), minimal: days(60) },
-    reason: "Far from the smoke; a burnt window is a new tube.",
+    reason: "Far from the smoke; a burnt exit window means a new tube.",
   },
 } as const satisfies Record<CarePlace, Omit<TaskTemplate, "part">>;
 
@@ -95,7 +95,7 @@ export const systemTasks: readonly TaskTemplate[] = [
     every: { careful: days(7), "by-use": hours(40), minimal: days(30) },
     reason: "Film and crumbs gather at the ends of travel.",
   },
-  { part: "belts", does: "wipe, look", every: { careful: days(7), "by-use": hours(40), minimal: days(30) }, reason: "With the rails." },
+  { part: "belts", does: "wipe, inspect", every: { careful: days(7), "by-use": hours(40), minimal: days(30) }, reason: "With the rails." },
   {
     part: "lubricate",
     does: "a trace, by kind of rail",
@@ -134,7 +134,7 @@ export const systemTasks: readonly TaskTemplate[] = [
   },
   {
     part: "prefilter",
-    does: "look at the pad",
+    does: "inspect the pad",
     every: { careful: days(7), "by-use": { days: 14, plyHours: 40 }, minimal: days(30) },
     counts: "filter",
     reason: "Cheaper than the main filter it saves. Powder of stone or rubber counts double.",
@@ -143,7 +143,7 @@ export const systemTasks: readonly TaskTemplate[] = [
     part: "filter-unit",
     does: "read its display",
     every: { careful: days(7), "by-use": days(7), minimal: days(30) },
-    reason: "It says itself when it is full.",
+    reason: "It shows when its filters are full.",
   },
   {
     part: "air",
@@ -171,9 +171,9 @@ export const systemTasks: readonly TaskTemplate[] = [
   },
   {
     part: "small-glass",
-    does: "look, wipe",
+    does: "inspect, wipe",
     every: { careful: days(1), "by-use": days(7), minimal: days(30) },
-    reason: "Sensors and camera look through it: every daily looks at it too.",
+    reason: "Sensors and camera look through it: every daily round inspects it too.",
   },
   {
     part: "coolant-level",
@@ -241,20 +241,20 @@ export const systemTasks: readonly TaskTemplate[] = [
     part: "aim-check",
     does: "near and far marks",
     every: { careful: days(30), "by-use": undefined, minimal: undefined },
-    reason: "After any seat was opened the round asks anyway.",
+    reason: "After a mount was opened the round asks anyway.",
   },
   {
     part: "controller",
     does: "delete one-offs",
     every: { careful: days(30), "by-use": days(91), minimal: undefined },
-    reason: "Some stop at 99 stored jobs.",
+    reason: "Some controllers stop at 99 stored jobs.",
   },
   {
     part: "visit",
     byOthers: true,
     does: "by a qualified person",
     every: { careful: days(365), "by-use": days(365), minimal: undefined },
-    reason: "Dust in the supply is not yours to reach.",
+    reason: "Dust in the power supply is not yours to reach.",
   },
 ];
 

@@ -141,7 +141,7 @@ test("the open case goes from answers to the repair, and its proof closes it", a
   await expect(page.getByText("The case stays open")).toBeVisible();
   await page.getByRole("link", { name: "Go on tracing" }).click();
   // The case goes on to what else it could be: what was found before still speaks, but what was done is not named again.
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Perhaps|Most likely|Almost surely/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Perhaps|Probably|Almost certainly/);
   await expect(page.getByText("marks on M2 5.5 mm apart, before the repair")).toBeVisible();
   await page.getByText("Another check, another repair, or close").click();
   await expect(page.getByRole("button", { name: /Repair anyway|Start the repair round/ }).first()).not.toHaveText(/M1's aim|Clean M2/);
@@ -276,10 +276,10 @@ test("a clean told to the log is an event of the open case: the tests that faile
   await expect(page.getByText("Saved.").first()).toBeVisible();
   await page.goto(`${demo.url}/larkspur/trace/3`);
   const verdict = page.getByRole("heading", { level: 1 });
-  await expect(verdict).toHaveText("See first whether it still fails.");
+  await expect(verdict).toHaveText("First repeat the test that failed.");
   await expect(page.getByText("Done since it failed: Clean M2.")).toBeVisible();
   await page.getByRole("button", { name: "drops through" }).click();
   await expect(page.getByRole("heading", { name: "Cut a speed ladder" })).toBeVisible();
-  await expect(verdict).toHaveText("See first whether it still fails.");
+  await expect(verdict).toHaveText("First repeat the test that failed.");
   await expectAccessible(page);
 });

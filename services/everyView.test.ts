@@ -129,7 +129,7 @@ function expectOneStory(today: Said, outlook: { readonly ready?: { readonly sum:
   expect(more[1]).toBe(more[0]);
   expect(["Comes back with a clean", "Gone for good", "Neither"].map((term) => points(outlook.ready?.sum ?? [], term))).toEqual(lost);
   expect(points(outlook.ready.sum, "Left")).toBe(Number(percent));
-  const [low, high] = (/in (\d+) to (\d+)/.exec(today.verdict.lead) ?? []).slice(1).map(Number);
+  const [low, high] = (/Between (\d+) and (\d+) %/.exec(today.verdict.lead) ?? []).slice(1).map(Number);
   expect(low).toBeLessThanOrEqual(Number(percent));
   expect(high).toBeGreaterThanOrEqual(Number(percent));
 }

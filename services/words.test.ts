@@ -58,8 +58,8 @@ describe("a figure in words", () => {
           expect(words).toBe("due now");
           return;
         }
-        expect(words.startsWith("in ")).toBe(amount > 0);
-        expect(words.endsWith(" over")).toBe(amount <= 0);
+        expect(words.startsWith("due in ")).toBe(amount > 0);
+        expect(words.endsWith(" overdue")).toBe(amount <= 0);
         expect(Math.abs((numbers(words)[0] as number) - Math.abs(amount))).toBeLessThanOrEqual(0.5);
         expect(words.includes("smoke")).toBe(unit === "ply-hours");
       }),
@@ -68,7 +68,7 @@ describe("a figure in words", () => {
 
   it("is a strength with the range it lies in, or no more than the bound that is known", () => {
     const ratio = { kind: "ratio" as const, ratio: 0.873, seLn: 0.045, low: 0.811, high: 0.938 };
-    expect(ratioWords(ratio)).toBe("about 87 % of best, somewhere in 81 to 94");
+    expect(ratioWords(ratio)).toBe("about 87 % of best (between 81 and 94 %)");
     expect(ratioWords({ kind: "at-least", ratio: 0.9 })).toBe("at least 90 % of best");
     expect(ratioWords({ kind: "at-most", ratio: 0.4 })).toBe("at most 40 % of best");
   });

@@ -20,6 +20,12 @@ export function sinceDay(ms: number, nowMs: number): string {
   return dayjs(ms).format(dayjs(ms).year() === dayjs(nowMs).year() ? "D MMM" : "D MMM YYYY");
 }
 
+/** The same in the middle of a sentence: "today", "on Thursday", "on 3 Oct". */
+export function onDay(ms: number, nowMs: number): string {
+  const day = sinceDay(ms, nowMs);
+  return day === "today" || day === "yesterday" ? day : `on ${day}`;
+}
+
 export const percentOf = (share: number): string => `${Math.round(100 * share)} %`;
 
 /** Probability in words a person can use; never a flat 0 or 100. */
@@ -40,15 +46,15 @@ export function ratioWords(effective: EffectiveRatio): string {
   if (effective.kind === "none") return effective.reason;
   if (effective.kind === "at-least") return `at least ${percentOf(effective.ratio)} of best`;
   if (effective.kind === "at-most") return `at most ${percentOf(effective.ratio)} of best`;
-  return `about ${percentOf(effective.ratio)} of best, somewhere in ${Math.round(100 * effective.low)} to ${Math.round(100 * effective.high)}`;
+  return `about ${percentOf(effective.ratio)} of best (between ${Math.round(100 * effective.low)} and ${Math.round(100 * effective.high)} %)`;
 }
 
 /** Why a ladder gave no more than a bound; empty where it gave a number. */
 export const boundWords = (effective: EffectiveRatio): string =>
   effective.kind === "at-least"
-    ? ": the fastest rung you cut still dropped"
+    ? ": the fastest square you cut still dropped"
     : effective.kind === "at-most"
-      ? ": even the slowest rung stayed"
+      ? ": even the slowest square stayed"
       : "";
 
 export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string =>
@@ -56,12 +62,12 @@ export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefin
 
 /** What is left of an interval, or over it. */
 export function leftWords(task: Pick<DueTask, "left" | "state">): string {
-  const unit = task.left.unit === "ply-hours" ? "h of smoke" : task.left.unit === "hours" ? "h" : "days";
+  const unit = task.left.unit === "ply-hours" ? "smoke hours" : task.left.unit === "hours" ? "h" : "days";
   const amount = Math.abs(task.left.amount);
   const figure = amount >= 10 ? Math.round(amount) : number(amount);
-  if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} over`;
-  return `in ${figure} ${unit}`;
+  if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} overdue`;
+  return `due in ${figure} ${unit}`;
 }
 
 /** Why a machine can give more than its best. */
-export const MORE_WORDS = "the baseline was cut on a weaker day, or with another tube or lens; flag a newer ladder as known good";
+export const MORE_WORDS = "the baseline was cut on a weaker day, or with another tube or lens; make a newer ladder the baseline";

@@ -6,7 +6,7 @@ const WORDS: Readonly<Record<TroubleKind, string>> = {
   full: "The disk is full: nothing was saved. Make room on it.",
   "read-only": "The data folder cannot be written: nothing was saved. Look at who may write there.",
   busy: "Another program holds the data file just now: nothing was saved. Close it, or wait a moment.",
-  failing: "The disk did not take it: nothing was saved.",
+  failing: "The disk could not be written, so nothing was saved. Check the disk, then save again.",
 };
 
 /** A write that did not happen. The message says why; nothing was changed. */

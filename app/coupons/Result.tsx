@@ -73,7 +73,7 @@ function Shapes({ d }: { d: Made }) {
       <input type="hidden" name="speedMmPerS" value={d.speeds[0]} />
       <Choices name="result" label="Square and circle went" options={CUT_CHOICES} />
       <div className="fields">
-        <NumberField name="side" label="The square that fell measures" unit="mm" hint={`drawn: ${d.size} mm`} onChange={setSide} />
+        <NumberField name="side" label="Width of the dropped square" unit="mm" hint={`drawn: ${d.size} mm`} onChange={setSide} />
       </div>
       {kerf !== undefined ? (
         <p>

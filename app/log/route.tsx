@@ -3,7 +3,7 @@
 import { Suspense } from "react";
 import { data, Form, redirect, type ShouldRevalidateFunctionArgs, useNavigation, useSearchParams } from "react-router";
 import { trouble } from "#services/forms/fields";
-import { keepEntry } from "#services/log/keepEntry";
+import { keepEntry, savedWords } from "#services/log/keepEntry";
 import type { EntryKind } from "#services/log/kinds/index";
 import { logView } from "#services/log/logView";
 import { gatherOnce } from "#services/machine/gather";
@@ -34,12 +34,16 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
   if (entry.kept === "meanwhile")
     return data({ ...trouble(reader, entry.errors), kind: undefined, corrections: entry.corrections }, { status: 409 });
   if (entry.kept === undefined) return data({ ...trouble(reader, entry.errors), kind: entry.kind, ask: entry.ask }, { status: 400 });
-  if (entry.kept === "struck") return redirect(`/${params.machine}/log?saved=void`);
   // Quick entries elsewhere stay where they are; the log's own form shows the new line.
-  if (reader.text("here") === undefined) return { saved: "Saved." };
+  const isHere = reader.text("here") !== undefined;
+  if (entry.kept === "struck")
+    return isHere || reader.text("intent") === "void" ? redirect(`/${params.machine}/log?saved=void`) : { saved: DELETED, ids: [] };
+  const ids = entry.ids ?? [];
+  if (!isHere) return { saved: `Saved: ${await savedWords(context, params.machine, ids)}`, ids };
   if (entry.firstBaseline) return redirect(`/${params.machine}/today`);
   const leads = (entry.leads ?? []).map((lead) => `&lead=${lead}`).join("");
-  return redirect(`/${params.machine}/log?kind=${entry.kind}&saved=${entry.kept === "corrected" ? "corrected" : "1"}${leads}`);
+  const records = ids.map((id) => `&id=${id}`).join("");
+  return redirect(`/${params.machine}/log?kind=${entry.kind}&saved=${entry.kept === "corrected" ? "corrected" : "1"}${records}${leads}`);
 });
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
@@ -49,12 +53,13 @@ export const shouldRevalidate = ({ actionStatus, defaultShouldRevalidate }: Shou
   actionStatus === 409 || defaultShouldRevalidate;
 
 /** Grammar and list of completions come after the page. */
-const EntryLine = fetched(() => import("./EntryLine").then((m) => m.EntryLine));
+const EntryLine = fetched(() => import("../ui/EntryLine").then((m) => m.EntryLine));
 
+const DELETED = "Deleted. The history still shows it, crossed out.";
 const SAID: Readonly<Record<string, string>> = {
-  "1": "Saved.",
-  corrected: "Corrected. The first version stays in the history.",
-  void: "Taken out. It stays in the history, struck.",
+  "1": "Saved",
+  corrected: "Corrected. The first version stays in the history",
+  void: DELETED,
 };
 
 /** An entry that was not saved. */
@@ -78,7 +83,7 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
       <main className="page stack loose">
         <div className="stack">
           <h1 className="verdict">{editing ? "Correct this entry." : "What happened?"}</h1>
-          {loaderData.said ? <Notice kind="said">{SAID[loaderData.said]}</Notice> : null}
+          {loaderData.said && !failed ? <Said data={loaderData} said={loaderData.said} /> : null}
           {loaderData.leads.map((lead) => (
             <Lead key={lead.id} lead={lead} data={loaderData} />
           ))}
@@ -143,6 +148,32 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
         <Lines data={loaderData} kind={kind} />
       </main>
     </div>
+  );
+}
+
+/** That it was saved, what was saved, and the way back beside it. */
+function Said({ data, said }: { data: Route.ComponentProps["loaderData"]; said: string }) {
+  const { saved } = data;
+  return (
+    <Notice kind="said">
+      <div className="row">
+        <span>
+          {SAID[said]}
+          {saved ? <b>: {saved.words}</b> : null}
+        </span>
+        {saved && said === "1" ? (
+          <Form method="post">
+            <RequestKey value={`${data.key}-undo`} />
+            <input type="hidden" name="intent" value="undo" />
+            <input type="hidden" name="here" value="1" />
+            {saved.ids.map((id) => (
+              <input key={id} type="hidden" name="record" value={id} />
+            ))}
+            <Submit>Undo</Submit>
+          </Form>
+        ) : null}
+      </div>
+    </Notice>
   );
 }
 
@@ -218,7 +249,7 @@ function Entry({
           {editing ? (
             <>
               <Submit name="intent" value="void" disabled={busy}>
-                It never happened
+                Delete this entry
               </Submit>
               <LinkButton type="link" to={`/${data.slug}/log`}>
                 Leave it as it is

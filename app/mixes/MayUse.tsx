@@ -147,7 +147,7 @@ export function MayUse({ owned }: { owned: readonly string[] | undefined }) {
           <Rules title="Never" mark="✕" kind="no" entries={Object.entries(rules.never)} owned={owned} onPick={setAgent} />
         </div>
       ) : null}
-      <p className="soft small">The maker's manual comes first. What is not named here is not known: that is no permission.</p>
+      <p className="soft small">The maker's manual comes first. What is not named here is not known: Not listed does not mean allowed.</p>
     </div>
   );
 }

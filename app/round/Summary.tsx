@@ -51,8 +51,8 @@ export function Summary({
           <h1 className="verdict">{unbroken(headline)}</h1>
           {summary.gain ? (
             <p className="lead">
-              Against the ladder of {summary.gain.before}: {summary.gain.words}. One pair of ladders tells power to about 7 %, so a haze
-              alone cannot show.
+              Against the ladder of {summary.gain.before}: {summary.gain.words}. Two ladders show power to within about 7 %, so a haze alone
+              cannot show.
             </p>
           ) : null}
           {summary.proof ? <p className="lead">Proof: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}

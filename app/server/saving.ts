@@ -46,9 +46,13 @@ export function saving<A extends { readonly request: Request }, R>(act: (reader:
     } catch (error) {
       if (isTrouble(error)) return notSaved(`${error.message} What you typed is still here: send it again then.`, STATUS[error.kind]);
       if (error instanceof KeyUsed)
-        return notSaved("This form was saved before with something else in it, and that was kept. Send it again to save this too.", 409, {
-          key: randomUUID(),
-        });
+        return notSaved(
+          "An earlier version of this form is already saved. Nothing was changed, and that was kept. Send it again to save this too.",
+          409,
+          {
+            key: randomUUID(),
+          },
+        );
       return asAnswer(error);
     }
   };

@@ -8,19 +8,26 @@ export function EmergencyCard({ open, powerW, onClose }: { open: boolean; powerW
     <Modal open={open} onCancel={onClose} footer={null} title="Emergency" width={640}>
       <ul className="lines">
         <li>
-          <b>Fire.</b> Lid shut, power off at the wall, extinguisher. Not out at once: leave, fire brigade.
+          <b>Fire.</b> Shut the lid, switch off at the wall, use the extinguisher. If it does not go out at once, leave and call the fire
+          brigade.
         </li>
         <li>
-          <b>Beam in the eye or on the skin.</b> Do not rub. Doctor at once; say: carbon dioxide laser, 10.6 micrometre, {powerW} watts.
+          <b>Electric shock.</b> Do not touch the person or the machine: switch off at the wall first. Call an ambulance. If they do not
+          breathe, begin resuscitation. The power supply can still hold a charge.
         </li>
         <li>
-          <b>Cracked optic.</b> Do not blow, wipe or vacuum. Mask and gloves, pick it up damp, sealed bag, hazardous waste.
+          <b>Beam in the eye or on the skin.</b> Do not rub. See a doctor at once and say: carbon dioxide laser, 10.6 micrometre, {powerW}{" "}
+          watts.
         </li>
         <li>
-          <b>Coolant leak.</b> Mains off first, at the wall, dry hands. Then the water.
+          <b>Cracked optic.</b> Do not blow, wipe or vacuum. Put a mask and gloves on, pick it up with a damp tissue, put it into a sealed
+          bag, treat it as hazardous waste.
         </li>
         <li>
-          <b>Chemical splash.</b> Rinse with running water for 15 minutes, label to the doctor.
+          <b>Coolant leak.</b> With dry hands, switch off at the wall first. Then see to the water.
+        </li>
+        <li>
+          <b>Chemical splash.</b> Rinse with running water for 15 minutes and take the label to a doctor.
         </li>
       </ul>
       <p className="soft small">Local emergency numbers, the maker's manual and qualified people come first.</p>

@@ -26,6 +26,7 @@ export function MachineMenu({
       className: m.slug === slug ? "menu-here" : "",
     })),
     { type: "divider" as const },
+    ...(machines.length > 1 ? [{ key: "all", label: <Link to={`/${slug}/machines`}>All machines in a row</Link> }] : []),
     { key: "workshop", label: <Link to={`/${slug}/workshop`}>Workshop of {name}</Link> },
     { key: "add", label: <Link to="/start">Add a machine</Link> },
     ...(signedIn ? [{ key: "out", label: "Sign out", onClick: signOut }] : []),

@@ -1,7 +1,7 @@
 /** Bar, warnings that the machine is not to be fired, and the beam line that every place of a machine shares. */
 import { Button } from "antd";
-import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate } from "react-router";
 import { gatherOnce } from "#services/machine/gather";
 import { shellView } from "#services/machine/shellView";
 import { reading } from "../server/reading";
@@ -10,16 +10,15 @@ import type { Route } from "./+types/route";
 import { EmergencyCard, KeysCard, type OpenCard } from "./Cards";
 import { MachineMenu } from "./MachineMenu";
 
+/** In the order of the work; what belongs to one of them without standing in the bar is named with it. */
 const PLACES = [
-  { to: "today", name: "Today" },
-  { to: "round", name: "Round" },
-  { to: "log", name: "Log" },
-  { to: "trace", name: "Trace" },
-  { to: "aim", name: "Aim" },
-  { to: "outlook", name: "Outlook" },
-  { to: "coupons", name: "Coupons" },
-  { to: "mixes", name: "Mixes" },
-] as const;
+  { to: "today", name: "Today", holds: ["machines"] },
+  { to: "round", name: "Round", holds: [] },
+  { to: "log", name: "Log", holds: [] },
+  { to: "trace", name: "Trace", holds: [] },
+  { to: "outlook", name: "Outlook", holds: [] },
+  { to: "kit", name: "Kit", holds: ["gate", "aim", "coupons", "mixes"] },
+] as const satisfies readonly { to: string; name: string; holds: readonly string[] }[];
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
   ...shellView(await gatherOnce(context, params.machine), context.freshKey()),
@@ -63,13 +62,7 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         <Link to={`/${slug}/today`} className="wordmark" aria-label="Clenor, to Today">
           clenor<i>.</i>
         </Link>
-        <nav className="places" aria-label="Places">
-          {PLACES.map((place) => (
-            <NavLink key={place.to} to={`/${slug}/${place.to}`}>
-              {place.name}
-            </NavLink>
-          ))}
-        </nav>
+        <Places slug={slug} at={pathname.split("/")[2] ?? "today"} />
         <Button ghost className="emergency" onClick={() => setCard("emergency")}>
           Emergency
         </Button>
@@ -108,6 +101,29 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
       <EmergencyCard open={card === "emergency"} powerW={loaderData.powerW} onClose={() => setCard(undefined)} />
       <KeysCard open={card === "keys"} onClose={() => setCard(undefined)} />
     </>
+  );
+}
+
+/** The places; on a phone they scroll, and the one that is shown is in view. */
+function Places({ slug, at }: { slug: string; at: string }) {
+  const nav = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever another place is shown
+  useEffect(() => {
+    const here = nav.current?.querySelector<HTMLElement>("[aria-current]");
+    if (here && nav.current) nav.current.scrollLeft = here.offsetLeft - nav.current.offsetLeft - 24;
+  }, [at]);
+  return (
+    <nav className="places" aria-label="Places" ref={nav}>
+      {PLACES.map(({ to, name, holds }) => (
+        <Link
+          key={to}
+          to={`/${slug}/${to}`}
+          aria-current={at === to ? "page" : (holds as readonly string[]).includes(at) ? "true" : undefined}
+        >
+          {name}
+        </Link>
+      ))}
+    </nav>
   );
 }
 

@@ -6,7 +6,7 @@ import { trouble } from "#services/forms/fields";
 import { startByForm, startView } from "#services/start/start";
 import { saving } from "../server/saving";
 import { Block } from "../ui/Block";
-import { Choices } from "../ui/form/Choices";
+import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
@@ -39,6 +39,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
   const [ownTube, setOwnTube] = useState({ layout: typed.layout, value: typed.tube });
   const usual = loaderData.layouts.find((l) => l.id === layout)?.tube;
   const tube = (ownTube.layout === layout ? ownTube.value : undefined) ?? usual;
+  const [noCounter, setNoCounter] = useState(typed.noCounter !== undefined);
   const busy = useNavigation().state !== "idle";
   return (
     <>
@@ -50,8 +51,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
       <main className="lone">
         <h1 className="verdict">Tell me about your machine.</h1>
         <p className="lead">
-          Two minutes. Then either it is good and one ladder becomes the mark everything is measured against, or something is weak and we
-          trace it.
+          Two minutes. Then either it cuts well and one ladder becomes your baseline, or something is weak and we find the cause.
         </p>
         <Form method="post" className="stack loose" noValidate>
           <RequestKey value={keyAfter(actionData, loaderData.key)} />
@@ -89,7 +89,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
                   label="Rated life"
                   unit="h"
                   defaultValue={String(loaderData.tubes.find((t) => t.value === tube)?.ratedTubeHours ?? 3000)}
-                  hint="usual for this kind; its papers say"
+                  hint="usual value; see the tube's data sheet"
                 />
               </div>
               <div className="fields">
@@ -100,8 +100,14 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
                   key={layout}
                   defaultValue={String(loaderData.layouts.find((l) => l.id === layout)?.ratedPowerW ?? 80)}
                 />
-                <NumberField name="tubeHours" label="Hours on the counter" unit="h" hint="0 if it is new" />
+                <NumberField
+                  name="tubeHours"
+                  label={noCounter ? "Hours it has run, roughly" : "Hours on the counter"}
+                  unit="h"
+                  hint={noCounter ? "empty if nobody knows" : "0 if it is new"}
+                />
               </div>
+              <Tick name="noCounter" label="It has no hour counter: its hours come from the jobs I log" onChange={setNoCounter} />
             </Block>
             <Block>
               <h2 className="card-title">One material you cut often</h2>

@@ -13,10 +13,33 @@ type Loaded = Route.ComponentProps["loaderData"];
 
 interface Saved {
   readonly saved?: string;
+  readonly ids?: readonly number[];
   readonly errors?: Record<string, string>;
   readonly typed?: Record<string, string>;
   readonly ask?: string;
   readonly key?: string;
+}
+
+/** What was saved, by name, with the way back beside it. */
+function SavedHere({ slug, answer }: { slug: string; answer: Saved | undefined }) {
+  const fetcher = useFetcher<Saved>();
+  if (!answer?.saved) return null;
+  const undone = fetcher.data?.saved;
+  return (
+    <div className="row" role="status">
+      <span>{undone ?? answer.saved}</span>
+      {undone || !answer.ids?.length ? null : (
+        <fetcher.Form method="post" action={`/${slug}/log`}>
+          <RequestKey value={`undo-${answer.ids.join("-")}-${answer.key ?? ""}`} />
+          <input type="hidden" name="intent" value="undo" />
+          {answer.ids.map((id) => (
+            <input key={id} type="hidden" name="record" value={id} />
+          ))}
+          <Submit type="link">Undo</Submit>
+        </fetcher.Form>
+      )}
+    </div>
+  );
 }
 
 export function QuickHours({ data }: { data: Loaded }) {
@@ -48,8 +71,8 @@ export function QuickHours({ data }: { data: Loaded }) {
             />
           ) : null}
         </Fields>
-        {answer?.saved ? <span role="status">{answer.saved}</span> : null}
       </fetcher.Form>
+      <SavedHere slug={data.slug} answer={answer} />
     </Block>
   );
 }
@@ -77,9 +100,9 @@ export function QuickCut({ data }: { data: Loaded }) {
         </Fields>
         <div className="row">
           <Submit disabled={fetcher.state !== "idle"}>Save cut</Submit>
-          {answer?.saved ? <span role="status">{answer.saved}</span> : null}
         </div>
       </fetcher.Form>
+      <SavedHere slug={data.slug} answer={answer} />
     </Block>
   );
 }

@@ -1,67 +1,60 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
 import "./today.css";
 import { Descriptions } from "antd";
+import { Suspense } from "react";
 import { Link } from "react-router";
 import { gatherOnce } from "#services/machine/gather";
 import { todayView } from "#services/today/todayView";
 import { number } from "#services/words";
 import { reading } from "../server/reading";
 import { Block } from "../ui/Block";
+import { fetched } from "../ui/fetched";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
 import { PowerCurve } from "../ui/PowerCurve";
 import { unbroken } from "../ui/unbroken";
 import type { Route } from "./+types/route";
-import { Bad, Offer } from "./Offer";
+import { Also, First } from "./First";
 import { QuickCut, QuickHours } from "./Quick";
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
   ...(await todayView(context, await gatherOnce(context, params.machine))),
-  keys: { round: context.freshKey(), quick: context.freshKey(), hours: context.freshKey(), cut: context.freshKey() },
+  keys: {
+    round: context.freshKey(),
+    quick: context.freshKey(),
+    hours: context.freshKey(),
+    cut: context.freshKey(),
+    line: context.freshKey(),
+  },
 }));
 
 type Loaded = Route.ComponentProps["loaderData"];
 
+/** Grammar and list of completions come after the page. */
+const EntryLine = fetched(() => import("../ui/EntryLine").then((m) => m.EntryLine));
+
 export default function Today({ loaderData: data }: Route.ComponentProps) {
-  const [newest] = data.openCases;
   return (
     <div className="place">
       <MachineRail />
       <main className="page columns today">
         <div className="stack loose">
-          <Verdict data={data} />
-          {/* On a phone the column beside comes last. */}
-          {newest && data.openRoundId === undefined ? (
-            <LinkButton className="narrow-only" type="primary" to={`/${data.slug}/trace/${newest.id}`}>
-              Go on tracing
-            </LinkButton>
-          ) : null}
-          {data.others.length > 0 ? (
-            <nav className="others" aria-label="Other machines">
-              {data.others.map((o) => (
-                <Link key={o.slug} to={`/${o.slug}/today`}>
-                  <b>{o.name}</b> <span className={o.hot ? "hot" : "soft"}>{o.words}</span>
+          {data.machines.length > 0 ? (
+            <nav className="machines" aria-label="Machines">
+              {data.machines.map((m) => (
+                <Link key={m.slug} to={`/${m.slug}/today`} aria-current={m.here ? "page" : undefined}>
+                  <b>{m.name}</b> <span className={m.hot ? "hot" : "soft"}>{m.words}</span>
                 </Link>
               ))}
             </nav>
           ) : null}
-          {!data.hasBaseline && newest === undefined && data.openRoundId === undefined && data.mayFire ? (
-            <Block strong>
-              <h2 className="card-title">First: is it good now?</h2>
-              <div className="row">
-                <LinkButton type="primary" to={`/${data.slug}/log?kind=ladder&baseline=1`}>
-                  It cuts well: cut a ladder now
-                </LinkButton>
-                <LinkButton to={`/${data.slug}/trace`}>Something is weak</LinkButton>
-              </div>
-            </Block>
-          ) : null}
-          <Bad data={data} />
-          <Offer data={data} />
+          <Verdict data={data} />
+          <First data={data} />
+          <Also data={data} />
           {data.chart.points.length > 1 ? (
             <section className="after-entry">
-              <h2 className="small-title">Effective power, last 17 weeks</h2>
+              <h2 className="small-title">% of best, last 17 weeks</h2>
               <PowerCurve series={data.chart} />
             </section>
           ) : null}
@@ -98,37 +91,32 @@ function Verdict({ data: { verdict } }: { data: Loaded }) {
   );
 }
 
-/** The column beside: the open case, what is entered on the spot, and what comes. */
+/** The column beside: what is entered on the spot, and what comes. */
 function Beside({ data }: { data: Loaded }) {
-  const { slug, openCases, lastProof } = data;
+  const { slug, lastProof } = data;
   return (
     <div className="stack loose">
-      {openCases.map((c, i) => (
-        <Block key={c.id} strong label="Open case">
-          <p>
-            <b className="card-lead">{c.title}</b>, since {c.since}
-          </p>
-          <p className="soft">{c.words}</p>
-          <LinkButton to={`/${slug}/trace/${c.id}`} type={i === 0 && data.openRoundId === undefined ? "primary" : "default"}>
-            Go on tracing
-          </LinkButton>
-        </Block>
-      ))}
       <section className="stack">
         <h2 className="small-title">What happened?</h2>
-        <QuickHours data={data} />
+        <Suspense fallback={<div className="entry-line-place" />}>
+          <EntryLine key={data.keys.line} vocabulary={data.vocabulary} requestKey={data.keys.line} action={`/${slug}/log`} />
+        </Suspense>
         <QuickCut data={data} />
+        {data.hasCounter ? <QuickHours data={data} /> : null}
         <div className="row">
           <LinkButton to={`/${slug}/log?kind=job`}>Job</LinkButton>
           <LinkButton to={`/${slug}/log?kind=ladder`}>Ladder</LinkButton>
           <LinkButton to={`/${slug}/log?kind=power`}>Watts</LinkButton>
           <LinkButton to={`/${slug}/trace`}>Weak cut?</LinkButton>
-          <LinkButton to={`/${slug}/gate`}>Will it cut through?</LinkButton>
         </div>
       </section>
+      <Block>
+        <h2 className="card-title">Before a long job</h2>
+        <LinkButton to={`/${slug}/gate`}>Will it cut through?</LinkButton>
+      </Block>
       {lastProof ? (
         <section>
-          <h2 className="small-title">Last proof</h2>
+          <h2 className="small-title">Last final test</h2>
           <p>
             {lastProof.material}, {lastProof.day}: {lastProof.baseline ? "the baseline, 100 %" : lastProof.words}
           </p>

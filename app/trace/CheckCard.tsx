@@ -74,7 +74,7 @@ export function CheckCard(props: Props) {
           column={1}
           size="small"
           colon={false}
-          items={card.meanings.map((m) => ({ key: m.outcome, label: m.outcome, children: `then ${m.means}` }))}
+          items={card.meanings.map((m) => ({ key: m.outcome, label: m.outcome, children: `next: ${m.means}` }))}
         />
       ) : null}
     </Block>

@@ -157,7 +157,7 @@ function Repair({ loaded }: { loaded: Loaded }) {
     return (
       <Block strong>
         <h2 className="card-title">The round “{openRound.title}” is open.</h2>
-        <p>Finish it first; its proof comes back here.</p>
+        <p>Finish it first; its final test comes back here.</p>
         <LinkButton type="primary" to={`/${loaded.slug}/round/${openRound.id}`}>
           Go on with it
         </LinkButton>
@@ -185,7 +185,7 @@ function Repair({ loaded }: { loaded: Loaded }) {
       <p className="soft">
         {view.repair.booked
           ? "Time to have it repaired, by the maker's service"
-          : `Time to repair · ${view.repair.minutes} minutes with its proof`}
+          : `Time to repair · ${view.repair.minutes} min with its final test`}
       </p>
       <h2 className="card-title larger">{view.repair.name}</h2>
       <p>{view.repair.because}</p>
@@ -204,8 +204,8 @@ function Repair({ loaded }: { loaded: Loaded }) {
       />
       {view.repair.aims ? (
         <p>
-          <Link to={`/${loaded.slug}/aim?case=${loaded.id}`}>Aim</Link> works out which screw to turn and by how much; a good end there
-          answers the round's steps.
+          <Link to={`/${loaded.slug}/aim?case=${loaded.id}`}>Alignment</Link> works out which screw to turn and by how much, and answers the
+          steps of this round.
         </p>
       ) : null}
     </Block>
@@ -315,8 +315,8 @@ function Stuck({ loaded: { slug, view } }: { loaded: Loaded }) {
     );
   return (
     <p>
-      No question is left that would tell more. {view.straight ? "Try what is likeliest, tell" : "Tell"} something else, or ask somebody who
-      knows the machine.
+      No remaining check would help. {view.straight ? "Try what is likeliest, tell" : "Tell"} something else, or ask somebody who knows the
+      machine.
     </p>
   );
 }
@@ -334,19 +334,19 @@ function OtherWays({
 }) {
   const { view } = loaded;
   return (
-    <More key={String(isOpen)} label="Another check, another repair, or close" open={isOpen || failed?.errors?.why !== undefined}>
+    <More key={String(isOpen)} label="Another check, another repair, or close the case" open={isOpen || failed?.errors?.why !== undefined}>
       <div className="stack">
         <Form method="get" className="row top">
           <Fields>
             <div className="wide-field">
               <SelectField
                 name="check"
-                label="I can tell something else"
+                label="Another check"
                 options={[...view.next, ...view.others].map((o) => ({ value: o.id, label: `${o.title} (${o.minutes} min)` }))}
               />
             </div>
           </Fields>
-          <Submit className="beside-field">Ask me that</Submit>
+          <Submit className="beside-field">Ask it</Submit>
         </Form>
         <Form method="post" className="row top">
           <RequestKey value={alsoKey} />
@@ -363,7 +363,7 @@ function OtherWays({
           <input type="hidden" name="intent" value="close" />
           <Fields state={failed}>
             <div className="grow">
-              <TextField name="why" label="Close the case without a proof, because" maxLength={200} />
+              <TextField name="why" label="Close the case without a final test, because" maxLength={200} />
             </div>
           </Fields>
           <Submit className="beside-field">Close it</Submit>

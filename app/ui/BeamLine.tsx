@@ -116,7 +116,7 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
                   suspect.probability >= 0.03 ? (
                     <div className="suspicion">
                       <i style={{ width: Math.round(64 * suspect.probability) }} />
-                      <span className="only-wide">something</span>
+                      <span className="only-wide">fault here:</span>
                       {suspect.chance}
                     </div>
                   ) : (
@@ -140,7 +140,13 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
           <div className="beam-words">
             <div className="sub only-wide">work: {data.work}</div>
             {estimated || data.wattsRead ? (
-              <div className="sub only-wide">{estimated ? "watts: what this case expects now" : data.wattsRead}</div>
+              <div className="sub only-wide">
+                {estimated
+                  ? "watts: what this case expects now"
+                  : data.isOldReading
+                    ? `${data.wattsRead}: too long ago to say much of today`
+                    : data.wattsRead}
+              </div>
             ) : null}
           </div>
         </li>

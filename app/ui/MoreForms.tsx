@@ -62,7 +62,7 @@ const FORMS: { readonly [K in LessOften]: (props: LessOftenProps) => ReactNode }
       </div>
       <Choices name="look" label="It looks" options={list(["clear", "cloudy", "coloured"])} />
       <Good label="As it should be: later readings are set against it" />
-      <p className="soft small">Changed? That is told under “Done”, so that its interval begins anew.</p>
+      <p className="soft small">Changed? Log it under “Done”, so that its interval begins anew.</p>
     </>
   ),
   airflow: () => (

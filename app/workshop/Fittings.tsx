@@ -1,6 +1,6 @@
 /** What a machine has besides its path, and how its owner wants to keep it; what stands on the shelf. */
 import { BED_CORNERS } from "#core/cuts";
-import { BEARINGS, BEDS, COOLINGS, EXHAUSTS, EXTRAS, LIDS, OPTICS_ORDERS, ROOMS, SCHOOLS, TUBES } from "#core/machine";
+import { BEARINGS, BEDS, COOLINGS, COUNTERS, EXHAUSTS, EXTRAS, LIDS, OPTICS_ORDERS, ROOMS, SCHOOLS, TUBES } from "#core/machine";
 import { EXTRA_WORDS, FITTING_WORDS, FROST_WORDS } from "#services/workshop/words";
 import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
@@ -48,6 +48,7 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
         <div className="fields">
           {choose("room", "The room", ROOMS)}
           {choose("exhaust", "Exhaust, at the cut", EXHAUSTS)}
+          {choose("counter", "Hours", COUNTERS)}
         </div>
         <div className="fields">
           {choose("school", "How often", SCHOOLS)}

@@ -174,13 +174,26 @@ function WhereItIs({ station }: { station: PathStation }) {
         <TextField name="keys" label="Key" defaultValue={station.keys} />
         <TextField
           name="gantry"
-          label="Gantry, head or table must stand"
+          label="Park gantry, head or table at"
           defaultValue={station.gantry}
           hint="jogged there before the power goes off"
         />
         <TextField
+          name="comesOff"
+          label={station.role === "lens" ? "How the head comes off" : "How the panel comes off"}
+          defaultValue={station.comesOff}
+          hint={station.role === "lens" ? "for example: elbow first, then the nozzle" : "for example: lift, then towards you"}
+          maxLength={200}
+        />
+        <NumberField
+          name="screws"
+          label="Screws"
+          unit=""
+          defaultValue={station.screws === undefined ? undefined : String(station.screws)}
+        />
+        <TextField
           name="toolPlace"
-          label="Its gauge, tool or key is kept"
+          label="Where its gauge, tool or key is kept"
           defaultValue={station.toolPlace}
           hint="shown where it is needed"
         />

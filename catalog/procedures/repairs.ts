@@ -45,6 +45,10 @@ const one = (
   more: Partial<ProcedureSpec> = {},
 ) => ({ id, name, area, station, ...more, steps: [{ ...step, id: "do" }] }) satisfies ProcedureSpec;
 
+/** Who puts the lens right is not told to put it back as it was. */
+const SAME_SEAT = "Use the same seat as before.";
+const OTHER_SEAT = "If the holder has several seats, use the one at which the gauge and a focus ramp agree.";
+
 /** A repair of the lens is the way out and in of its clean, with its own work between. */
 const lensRepair = (id: RepairId, work?: Omit<StepSpec, "id">): ProcedureSpec => ({
   ...lens,
@@ -52,7 +56,7 @@ const lensRepair = (id: RepairId, work?: Omit<StepSpec, "id">): ProcedureSpec =>
   steps: [
     ...lens.steps.filter((s) => s.service === "seat-opened"),
     ...(work ? [{ ...work, id: "do" }] : []),
-    ...lens.steps.filter((s) => s.last),
+    ...lens.steps.filter((s) => s.last).map((s) => (id === "seat-lens" ? { ...s, text: s.text.replace(SAME_SEAT, OTHER_SEAT) } : s)),
   ],
 });
 

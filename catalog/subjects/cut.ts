@@ -7,7 +7,7 @@ export const cutChecks = {
   "known-cut": {
     fires: true,
     title: "Cut your usual square",
-    how: "Known sheet, usual speed and power, one small square. Poke it once.",
+    how: "Cut one small square in a sheet you know, at your usual speed and power. It has dropped only if it falls by itself.",
     caution: "Exhaust on, stay with it.",
     tools: "known sheet",
     kind: "loss",

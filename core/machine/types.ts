@@ -93,6 +93,7 @@ export const EXTRAS = [
   "prefilter",
   "sensor-windows",
 ] as const;
+export const COUNTERS = ["panel", "none"] as const;
 export const SCHOOLS = ["careful", "by-use", "minimal"] as const;
 export const OPTICS_ORDERS = ["by-scope", "head-first", "tube-first"] as const;
 
@@ -120,6 +121,8 @@ export const fittingsSchema = {
     bedDepthMm: { type: "number", minimum: 80, maximum: 4000 },
     beamCorner: { enum: BED_CORNERS },
     extras: { type: "array", uniqueItems: true, items: { enum: EXTRAS } },
+    /** Whether its panel counts hours; where it does not they come from the jobs that are logged. */
+    counter: { enum: COUNTERS },
     school: { enum: SCHOOLS },
     opticsOrder: { enum: OPTICS_ORDERS },
     /** Agents and cloths on the shelf, by id; undefined while nobody said. */

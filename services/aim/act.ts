@@ -30,7 +30,10 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
   const intent = reader.text("intent") ?? "";
   if (intent === "start") return start(services, g, aiming, reader);
   const { sitting } = aiming;
-  if (!sitting) return { errors: { "": "Nobody is aiming this machine any more: it was ended, perhaps on another device." } };
+  if (!sitting)
+    return {
+      errors: { "": "This alignment was ended, perhaps on another device. Your last entry was not saved. Start the alignment again." },
+    };
   const stop = stopWords(g);
   if (stop !== undefined && intent !== "leave" && intent !== "undo") return { errors: { "": stop } };
   switch (intent) {
@@ -60,7 +63,7 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
 async function start(services: Services, g: Gathered, { path, last }: Aiming, reader: FormReader): Promise<Acted> {
   const stop = stopWords(g);
   if (stop !== undefined) return { errors: { "": stop } };
-  if (reader.text("safe") === undefined) return { errors: { safe: "Tick it when it is so. Nothing is fired before that." } };
+  if (reader.text("safe") === undefined) return { errors: { safe: "Tick it when it is so. Do not fire before that." } };
   const entries = reader.text("take") === undefined ? [] : tapeMarks(g, path, last?.endedMs).map((m) => m.entry);
   const sent = sentAs(`aim ${g.machine.id}`, reader);
   await once(services.store, sent, g.nowMs, (tx) =>

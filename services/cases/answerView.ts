@@ -51,7 +51,7 @@ export async function answerView(
       : tried
         ? tried.headline
         : due
-          ? "See first whether it still fails."
+          ? "First repeat the test that failed."
           : headline(g, answer, relevant),
     lead: broken
       ? "It is seen to first: nothing else is asked until another is in. What was found so far stays."
@@ -62,12 +62,12 @@ export async function answerView(
               due,
               isWear(answer, relevant) || isSound(answer, relevant)
                 ? ""
-                : `Should it fail still: ${lowerFirst(headline(g, answer, relevant))}`,
+                : `If it still fails: ${lowerFirst(headline(g, answer, relevant))}`,
             ]
               .filter(Boolean)
               .join(" ")
           : isWear(answer, relevant)
-            ? "Walk the round that is due: its cleans take the dirt off. If the cut fails after it, a ladder says how much is missing."
+            ? "Do the round that is due: it takes the dirt off. If the cut still fails after it, a ladder shows how much is missing."
             : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, found)].filter(Boolean).join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
@@ -180,9 +180,7 @@ function contradictions(g: Gathered, stored: readonly Finding[], sinceMs: number
   const isCut = (check: string) => g.trade.model.checks.some((c) => c.id === check && c.measures?.kind === "cut");
   const countsOf = (check: string) => (isCut(check) ? "Every cut counts" : "The later counts");
   return [...said].flatMap(([check, words]) =>
-    words.length < 2
-      ? []
-      : { check, text: `Said one after the other: ${words.join(", then ")}. ${countsOf(check)}; take back what is wrong.` },
+    words.length < 2 ? [] : { check, text: `Results disagree: ${words.join(", then ")}. ${countsOf(check)}; undo the wrong one.` },
   );
 }
 
@@ -302,6 +300,6 @@ function straightView(g: Gathered, answer: TraceAnswer) {
 /** How much an answer weighs either way, in words: ten decibans are ten to one. */
 function weightWords(decibans: number): string {
   const size = Math.abs(decibans);
-  const how = size >= 10 ? "strongly" : size >= 5 ? "clearly" : size >= 2.5 ? "somewhat" : "a little";
+  const how = size >= 10 ? "strongly" : size >= 5 ? "clearly" : size >= 2.5 ? "somewhat" : "slightly";
   return how;
 }

@@ -99,7 +99,7 @@ describe("after a repair that did not bring it back", () => {
     const { w, g, found, stored } = await failedClean(2);
     const view = await answerView(w.services, g, found, stored);
     const seat = await failedSeat();
-    expect(seat.view.lead).toMatch(/was done already and most likely did not take: look again before anything else\.$/);
+    expect(seat.view.lead).toMatch(/was done already and probably did not work: check it again first\.$/);
     expect(seat.view.repair).toBeUndefined();
     // The round itself saw it left with film.
     expect(view.lead).toContain("“Clean the lens” was done in this case already; what was found since speaks for doing it once more.");

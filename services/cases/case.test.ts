@@ -166,9 +166,9 @@ describe("what a case says", () => {
         sets: [{ faults: ["nozzle-blocked", "lens-dirty"], probability: lens }],
       }) as unknown as TraceAnswer;
     const says = (lens: number, plan: string[]) => headline(g, answer(lens, plan), chances(lens));
-    expect(says(0.35, ["clean-nozzle"])).toBe("Almost surely the nozzle is narrowed, and perhaps the lens is dirty as well.");
+    expect(says(0.35, ["clean-nozzle"])).toBe("Almost certainly the nozzle is narrowed, and possibly the lens is dirty as well.");
     for (const sure of [says(0.6, ["clean-nozzle"]), says(0.35, ["clean-nozzle", "clean-lens"])])
-      expect(sure).toBe("Almost surely the nozzle is narrowed, and the lens is dirty as well.");
+      expect(sure).toBe("Almost certainly the nozzle is narrowed, and the lens is dirty as well.");
     expect(rightWords(g, answer(0.35, []))).toMatch(/there with 97\s%, and takes the most with 61\s%$/);
     const plain = { ...answer(0.35, []), repairs: [{ id: "clean-nozzle", probability: 0.94 }] };
     expect(rightWords(g, plain)).toMatch(/right one with 94\s%$/);
@@ -185,7 +185,7 @@ describe("what a case says", () => {
     ]);
     const { view: v } = await view();
     expect(v.headline).toMatch(/M1 points a little off, and M2 carries film as well\.$/);
-    expect(v.lead).toMatch(/Look between M1 and M2\. Two things together/);
+    expect(v.lead).toMatch(/Look between M1 and M2\. Two faults are likelier/);
     expect(
       v.faults
         .slice(0, 2)
@@ -220,7 +220,7 @@ describe("what a case says", () => {
       ],
     ]) {
       const { headline, lead } = await told(...more);
-      const explain = /Two things together/.test(lead) ? "two" : /about as well/.test(lead) ? "alike" : "one";
+      const explain = /Two faults are likelier/.test(lead) ? "two" : /about as well/.test(lead) ? "alike" : "one";
       seen.push(explain);
       if (/ as well\.$/.test(headline)) expect([explain, headline]).toEqual(["two", headline]);
       if (/, or both\.$/.test(headline)) expect(explain).not.toBe("one");
@@ -236,7 +236,7 @@ describe("what a case says", () => {
       { check: "focus-ramp", value: 1.5 },
     ]);
     const { view: v } = await view();
-    expect(v.headline).toBe("Almost surely the lens is upside down.");
+    expect(v.headline).toBe("Almost certainly the lens is upside down.");
     expect(v.repair).toMatchObject({ id: "turn-lens", name: "Turn the lens bulge up", parts: ["turn-lens"] });
     expect(v.repair?.because).toMatch(/^Seen: lens upside down\. It explains/);
     expect(Number(v.repair?.minutes)).toBeGreaterThan(10);
@@ -310,7 +310,7 @@ describe("what a case says", () => {
       { check: "known-cut", outcome: "through" },
     ]);
     const { view: v } = await view();
-    expect(v.headline).toMatch(/Perhaps nothing is wrong/);
+    expect(v.headline).toMatch(/Possibly nothing is wrong/);
     expect(v.nothingWrong).toBeDefined();
   });
 

@@ -101,7 +101,7 @@ async function caseOf({ layout, sign, hasWatts }: Omit<AnyCase, "steps">) {
   return { tell, look, given };
 }
 
-const NO_REPAIR = /^Perhaps nothing is wrong|^Nothing but the dirt/;
+const NO_REPAIR = /^Possibly nothing is wrong|^Nothing but the dirt/;
 const IS_SAID = /^None of the known|^Nothing/;
 const percentOf = (chance: string) => (/^(\d+)\s?%$/.test(chance) ? Number.parseInt(chance, 10) : undefined);
 
@@ -120,7 +120,7 @@ function expectAtOne(view: AnswerView, given: ReadonlySet<string>): void {
   const light = view.budget?.map((line) => line.now) ?? [];
   for (const [i, now] of light.entries()) if (i > 0) expect(now).toBeLessThanOrEqual((light[i - 1] ?? 0) + 1e-9);
   // Before the test that failed is made again nothing is done, unless it was seen.
-  if (view.isProofDue) expect([view.headline, view.repair]).toEqual(["See first whether it still fails.", undefined]);
+  if (view.isProofDue) expect([view.headline, view.repair]).toEqual(["First repeat the test that failed.", undefined]);
   // A round does no part twice, and names its main repair once.
   const { parts = [], alongWith = [], name } = view.repair ?? {};
   expect(new Set(parts).size).toBe(parts.length);

@@ -51,13 +51,13 @@ const isUnknown = ({ none }: TraceAnswer, [first]: TraceAnswer["faults"]): boole
 export function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"]): string {
   const [first, second] = relevant;
   if (!first) return "Nothing in the catalog explains this.";
-  if (isWear(answer, relevant)) return "Nothing but the dirt and the wear that were to be expected.";
-  if (isSound(answer, relevant)) return "Perhaps nothing is wrong: one more check will tell.";
-  if (isUnknown(answer, relevant)) return "None of the known faults explains this well. Look with someone else's eyes.";
-  const how = first.probability >= 0.9 ? "Almost surely" : first.probability >= 0.45 ? "Most likely" : "Perhaps";
+  if (isWear(answer, relevant)) return "Only normal dirt and wear.";
+  if (isSound(answer, relevant)) return "Possibly nothing is wrong: one more check will show.";
+  if (isUnknown(answer, relevant)) return "None of the known faults explains this well. Ask someone else to look.";
+  const how = first.probability >= 0.9 ? "Almost certainly" : first.probability >= 0.5 ? "Probably" : "Possibly";
   const says = faultSays(g.trade, first.id);
   const other = besides(answer, first.id, relevant);
-  if (other) return `${how} ${says}, and ${isAsSure(g, answer, how, other) ? "" : "perhaps "}${faultSays(g.trade, other)} as well.`;
+  if (other) return `${how} ${says}, and ${isAsSure(g, answer, how, other) ? "" : "possibly "}${faultSays(g.trade, other)} as well.`;
   if (second && first.probability < 0.45 && second.probability > 0.6 * first.probability)
     return `${how} ${says}, or ${faultSays(g.trade, second.id)}${sizes(answer).words === "one" ? "" : ", or both"}.`;
   return `${how} ${says}.`;
@@ -76,7 +76,7 @@ function besides(answer: TraceAnswer, first: string, relevant: TraceAnswer["faul
 
 /** Whether the second may stand beside the first without a perhaps of its own: as likely as not, or mended in the same round. */
 const isAsSure = ({ trade }: Gathered, { faults, plan }: TraceAnswer, how: string, id: string): boolean =>
-  how === "Perhaps" ||
+  how === "Possibly" ||
   (faults.find((f) => f.id === id)?.probability ?? 0) >= 0.5 ||
   plan.includes(trade.model.faults.find((f) => f.id === id)?.repair ?? "");
 
@@ -132,9 +132,9 @@ export function lead(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["fa
   const { words: explain, share, sum } = sizes(answer);
   // How many are at fault is no matter while perhaps none is.
   if (sum > 0.2 && !isSound(answer, relevant) && !(explain === "one" && share >= PLAINLY_ONE)) {
-    const alike = "One thing alone explains it about as well as two together.";
-    const [better, than] = explain === "more" ? ["Two things together explain", "one"] : ["One thing alone explains", "two"];
-    words.push(explain === "alike" ? alike : `${better} it better than ${than} (${share} to ${100 - share}).`);
+    const alike = "One fault alone explains it about as well as two together.";
+    const [better, than] = explain === "more" ? ["Two faults are likelier than", "one"] : ["One fault is likelier than", "two"];
+    words.push(explain === "alike" ? alike : `${better} ${than} (${share} to ${100 - share} %).`);
   }
   return words.join(" ");
 }
@@ -159,19 +159,19 @@ export function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAns
   const cleared = clearedFaults(g.trade.model, now);
   const mends = g.trade.model.faults.filter((f) => f.repair === answer.plan[0]);
   if (answer.repair !== null && mends.length > 0 && mends.every((f) => cleared.has(f.id)))
-    return "Your look for it showed nothing. Look once more, with fresh eyes, before you do it.";
+    return "You inspected it and found nothing. Inspect it again before you do it.";
   const repair = g.trade.model.faults.find((f) => f.id === leading?.id)?.repair;
   if (leading === undefined || repair === undefined || leading.probability < DOUBTED) return "";
   const name = repairName(g.trade, repair);
   if (!before.some((b) => b.done.repairs.includes(repair))) {
     const isTried = g.trade.model.checks.some((c) => c.tries?.repair === repair && now.some((f) => f.check === c.id));
     if (answer.plan.includes(repair)) return "";
-    if (isTried) return `“${name}” was tried already, and it was the same: it is not named again for nothing.`;
+    if (isTried) return `“${name}” was tried already and changed nothing, so it is not suggested again.`;
     return cleared.has(leading.id)
-      ? `“${name}” is not named: the look for it showed nothing. If you doubt that look, take it back and look again.`
+      ? `“${name}” is not suggested: your inspection found nothing. If you doubt it, take it back and inspect again.`
       : "";
   }
   return answer.plan.includes(repair)
     ? `“${name}” was done in this case already; what was found since speaks for doing it once more.`
-    : `“${name}” was done already and ${leading.probability >= 0.5 ? "most likely" : "perhaps"} did not take: look again before anything else.`;
+    : `“${name}” was done already and ${leading.probability >= 0.5 ? "probably" : "possibly"} did not work: check it again first.`;
 }

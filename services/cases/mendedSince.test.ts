@@ -55,8 +55,8 @@ describe("a clean that was told to the log while a case was open", () => {
     const since = await view();
     expect(since.all.now.map((f) => f.check)).toEqual([]);
     expect(since.input.mended).toEqual(["clean-lens"]);
-    expect(since.headline).toBe("See first whether it still fails.");
-    expect(since.lead).toMatch(/^Done since it failed: Clean the lens\. Should it fail still: /);
+    expect(since.headline).toBe("First repeat the test that failed.");
+    expect(since.lead).toMatch(/^Done since it failed: Clean the lens\. If it still fails: /);
     expect(since.next[0]?.id).toBe("known-cut");
     expect(since.repair).toBeUndefined();
     expect(since.straight?.id).not.toBe("clean-lens");
@@ -168,7 +168,7 @@ describe("a round that is not the case's own", () => {
     await endWithoutProof(again.w.services, "larkspur", cleaned, "no ply left");
     const after = await again.view();
     expect(after.input.mended).toContain("clean-lens");
-    expect(after.headline).toBe("See first whether it still fails.");
+    expect(after.headline).toBe("First repeat the test that failed.");
   });
 });
 

@@ -79,7 +79,7 @@ describe("several at a time", () => {
     w.nowMs += 60_000;
     await answer(id, "lens-look", "spots");
     const { suspect } = (await view(id)).view;
-    expect(suspect.map((s) => s.text).join()).toMatch(/one after the other: lens looked clear, then lens showed spots/);
+    expect(suspect.map((s) => s.text).join()).toMatch(/disagree: lens looked clear, then lens showed spots/);
     await act(id, ["intent", "also"], ["sign", "flame"]);
     expect((await listFindings(w.store, id)).map((f) => f.check)).toContain("flame");
     expect(await act(id, ["intent", "also"], ["sign", "nonsense"])).toMatchObject({ errors: { sign: expect.any(String) } });

@@ -41,7 +41,7 @@ export async function fileByForm(services: Services, reader: FormReader): Promis
         return { said: `Copied: ${await makeBackup(services.store, services.folder, services.nowMs())}.` };
       case "restore-copy": {
         const before = await restoreBackup(services.store, services.folder, reader.text("copy") ?? "", services.nowMs());
-        return { said: `Everything is as it was then. How it was before is kept as ${before}.` };
+        return { said: `Restored. How it was before is kept as ${before}.` };
       }
       default:
         return { errors: { "": "This form is not known here." } };

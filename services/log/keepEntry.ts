@@ -3,7 +3,7 @@
 import { type EventKind, type EventPayload, findEvent, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
 import type { FieldErrors } from "#store/check";
-import { appendCorrection, appendEvents, CorrectedMeanwhile, type NewEvent } from "#store/events";
+import { appendCorrection, appendEvents, CorrectedMeanwhile, eventIdOf, type NewEvent } from "#store/events";
 import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
@@ -23,6 +23,8 @@ export type KeptEntry =
       readonly firstBaseline: boolean;
       /** What it leads on to. */
       readonly leads?: readonly string[];
+      /** The records it became, to name them and to undo them together. */
+      readonly ids?: readonly number[];
     }
   | { readonly kept: undefined; readonly kind?: EntryKind; readonly errors: FieldErrors; readonly ask?: string }
   /** Corrected by another device since the form was made: how often by now. */
@@ -32,6 +34,7 @@ const refuse = (words: string): KeptEntry => ({ kept: undefined, errors: { "": w
 
 export async function keepEntry(services: Services, slug: string, reader: FormReader): Promise<KeptEntry> {
   const g = await gather(services, slug);
+  if (reader.text("intent") === "undo") return undo(services, g, reader);
   const kind = reader.text("kind");
   const corrects = recordId(reader.text("corrects"));
   const target = corrects === undefined ? undefined : findEvent(g.log, corrects);
@@ -141,6 +144,34 @@ function neverPutIn(target: MachineEvent | undefined, row: NewEvent): EventPaylo
   return row.voids || row.kind !== "service" || !isSamePart(target.payload, row.payload) ? target.payload : undefined;
 }
 
+/** Takes back what a form has just saved, all of it together; it stays in the history, crossed out. */
+async function undo(services: Services, g: Gathered, reader: FormReader): Promise<KeptEntry> {
+  const targets = reader.all("record").flatMap((id) => findEvent(g.log, recordId(id) ?? 0) ?? []);
+  if (targets.length === 0) return refuse("That record is no longer in the log.");
+  const sent = sentAs(`log ${g.machine.id}`, reader);
+  await once(services.store, sent, g.nowMs, async (tx) => {
+    for (const [i, target] of targets.entries()) {
+      const { kind, atMs, payload, roundId } = target;
+      const row = { kind, atMs, payload, corrects: target.id, voids: true, roundId, requestKey: `${rowKey(sent)}:${i}` } as NewEvent;
+      await appendCorrection(tx, g.machine.id, row, g.log.corrections.get(target.id) ?? 0, g.nowMs);
+      const part = neverPutIn(target, row);
+      if (part) await returnSpare(tx, g.machine.id, part);
+    }
+  });
+  return { kept: "struck", kind: undefined, firstBaseline: false };
+}
+
+/** What was saved, as the log reads it: it is named wherever it is said that it was. */
+export async function savedWords(services: Services, slug: string, ids: readonly number[]): Promise<string> {
+  const g = await gather(services, slug);
+  return ids
+    .flatMap((id) => findEvent(g.log, id) ?? [])
+    .map((e) => plainWords(describeEvent(e, g)))
+    .join("; ");
+}
+
+const plainWords = ({ what, text }: { what: string; text: string }) => `${what}: ${text}`;
+
 async function write(
   services: Services,
   g: Gathered,
@@ -154,18 +185,20 @@ async function write(
   const rows = [row, ...also.map((e) => ({ ...e, requestKey: `${row.requestKey}:${e.kind}` }))];
   const known = Number(reader.text("corrections"));
   try {
-    await once(services.store, sent, g.nowMs, async (tx) => {
+    const ids = await once(services.store, sent, g.nowMs, async (tx): Promise<number[]> => {
       if (event.corrects !== undefined) {
         await appendCorrection(tx, g.machine.id, row, known, g.nowMs);
         const part = neverPutIn(findEvent(g.log, event.corrects), row);
         if (part) await returnSpare(tx, g.machine.id, part);
-        return;
+        return [event.corrects];
       }
       const marked = await fromShelf(tx, g.machine.id, rows);
       await takeSpares(tx, g.machine.id, marked);
       await appendEvents(tx, g.machine.id, marked, g.nowMs);
+      return Promise.all(rows.map((r) => eventIdOf(tx, g.machine.id, r.requestKey)));
     });
-    return kept;
+    // Answers of forms that an older version kept have none.
+    return kept.kept === "new" || kept.kept === "corrected" ? { ...kept, ids: ids ?? [] } : kept;
   } catch (error) {
     const target = event.corrects === undefined ? undefined : findEvent(g.log, event.corrects);
     if (!(error instanceof CorrectedMeanwhile) || !target) throw error;

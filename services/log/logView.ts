@@ -97,10 +97,10 @@ function isAbout(event: MachineEvent, part: string): boolean {
 
 /** By id: what to do about what was entered, as a trace that begins with it or a round. */
 const LEADS: Readonly<Record<string, { words: string; check?: string; outcome?: string; part?: string; label: string }>> = {
-  flame: { words: "More flame points to weak assist air.", check: "flame", outcome: "more", label: "Trace it" },
-  cut: { words: "It did not drop as it should.", check: "known-cut", outcome: "hangs", label: "Trace it" },
+  flame: { words: "More flame points to weak assist air.", check: "flame", outcome: "more", label: "Find the cause" },
+  cut: { words: "It did not drop as it should.", check: "known-cut", outcome: "hangs", label: "Find the cause" },
   lens: { words: "The lens is not clear.", part: "lens", label: "Clean it now" },
-  baseline: { words: "A new part: what “of best” means has to be measured anew.", label: "" },
+  baseline: { words: "A new part: cut a new baseline ladder, so that “% of best” means this machine again.", label: "" },
 };
 
 /** A place in the log as an address carries it, and back. */
@@ -165,6 +165,8 @@ export async function logView(services: Services, g: Gathered, search: URLSearch
     total: g.log.size,
     today: momentText(g.nowMs),
     said: search.get("saved"),
+    /** What was just saved, by name, with its records to undo. */
+    saved: savedOf(g, search.getAll("id")),
     // What a link from a part asks about.
     asked: { station: search.get("station") ?? undefined, part: search.get("part") ?? undefined },
     leads: leadsOf(g, search.getAll("lead")),
@@ -178,12 +180,26 @@ async function versionsOf(services: Services, g: Gathered, id: number) {
   return own.slice(0, -1).map((r) => ({ id: r.id, text: r.voids ? "struck: it never happened" : describeEvent(r, g).text }));
 }
 
+function savedOf(g: Gathered, ids: readonly string[]) {
+  const events = ids.flatMap((id) => findEvent(g.log, recordId(id) ?? 0) ?? []);
+  if (events.length === 0) return undefined;
+  return {
+    ids: events.map((e) => e.id),
+    words: events
+      .map((e) => describeEvent(e, g))
+      .map((d) => `${d.what}: ${d.text}`)
+      .join("; "),
+  };
+}
+
 /** What a record that was just kept leads on to. */
 function leadsOf(g: Gathered, ids: readonly string[]) {
   return ids.flatMap((id) => {
     const lead = LEADS[id];
     if (!lead || (lead.check && !g.trade.model.checks.some((c) => c.id === lead.check))) return [];
-    return [{ id, ...lead }];
+    // A trace begins with how the cut went as it was told.
+    const told = id === "cut" ? g.log.kinds.cut.at(-1)?.payload.result : undefined;
+    return [{ id, ...lead, ...(told !== undefined && told !== "through" ? { outcome: told } : {}) }];
   });
 }
 

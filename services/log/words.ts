@@ -63,7 +63,7 @@ export const COUPON_WORDS: { readonly [F in CouponForm]: { readonly name: string
   ladder: {
     name: "Speed ladder",
     tells: "How strong is the beam, without a meter?",
-    how: "Focus as always, then all squares in one go. Press none out: what falls by itself has dropped.",
+    how: "Focus as always, then cut all squares in one go. Push no square out: it must fall by itself.",
   },
   shapes: {
     name: "Square and circle",
@@ -86,7 +86,7 @@ export const COUPON_WORDS: { readonly [F in CouponForm]: { readonly name: string
     how: "Engrave it to and fro, then look along both sides.",
   },
   rings: {
-    name: "Aim rings",
+    name: "Alignment rings",
     tells: "How far off the middle does the beam land?",
     how: "Print at full size, cut one out, lay it over the frame of the part with tape on it, off the glass.",
   },

@@ -26,7 +26,7 @@ describe("the beam line", () => {
     await w.log("power", walk(60));
     w.day(420);
     const line = beamLine(await w.look(), "k");
-    expect(line.wattsRead).toBe(`watts read ${shortDay(START + 400 * DAY, w.nowMs)}`);
+    expect(line.wattsRead).toBe(`power measured on ${shortDay(START + 400 * DAY, w.nowMs)}`);
     const shown = line.stations.filter((s) => s.watts !== "").map((s) => Number.parseFloat(s.watts));
     expect(shown[0]).toBe(60);
     for (const [i, watts] of shown.entries()) expect(watts).toBeLessThanOrEqual(shown[i - 1] ?? watts);

@@ -1,6 +1,8 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
 import { GRADES, type GradeWord, gradeLogLoss, powerAlong, ROLE_TRAITS, type Station, type StationRole } from "#core/beam";
+import { gradeWordFor, isOptic } from "#core/rounds";
 import { lastServiceMs } from "#core/schedule";
+import { DAY_MS } from "#core/time";
 import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
@@ -37,10 +39,15 @@ export interface BeamLineData {
   readonly stations: readonly BeamStation[];
   /** Of when the watts are, worded; empty where there are none: a reading of months ago is not what leaves a station today. */
   readonly wattsRead: string;
+  /** So long ago that they say little of today: they are shown fainter. */
+  readonly isOldReading: boolean;
   /** Systems worth a word now. */
   readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string }[];
   readonly work: string;
 }
+
+/** After this long watts are history. */
+const OLD_READING_MS = 45 * DAY_MS;
 
 function statusOf(g: Gathered, station: Station, grade: string | undefined, due: string | undefined): [string, string?] {
   if (station.role === "tube") return [g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`];
@@ -48,7 +55,7 @@ function statusOf(g: Gathered, station: Station, grade: string | undefined, due:
   // What was seen bad is not due in some hours.
   if (grade !== undefined && given && given.grade >= BAD)
     return [grade, isPastCleaning(station.role, given) ? "past cleaning" : "clean it"];
-  const state = grade ?? (station.role === "nozzle" ? due : "not graded") ?? "not graded";
+  const state = grade ?? (station.role === "nozzle" ? due : "not inspected yet") ?? "not inspected yet";
   return due === undefined || state === due ? [state] : [state, due];
 }
 
@@ -74,16 +81,19 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
     const task = g.due.find((d) => d.station === station.id);
     const rule = tasks.find((t) => t.id === task?.id);
     const grade = g.grades.get(station.id);
-    const word = grade && GRADES[grade.grade];
+    const shape = grade && GRADES[grade.grade];
+    // In the words of what it is: a nozzle is sticky, not filmed.
+    const word = grade && (grade.seen ?? gradeWordFor(station.id, grade.grade));
+    const out = g.out.has(station.id);
     const measured = along.get(station.id);
     const watts = measured?.shown;
     const usual = wattsOf(station.id, base) ?? (isTube(station.id) ? wattsOf("window", base) : undefined);
     const service = lastServiceMs(g.log, station.id);
     const known = layout.path.find((s) => s.id === station.id);
     const card = [
-      { term: "Last left", text: word && grade ? `${word}, ${shortDay(grade.atMs, g.nowMs)}` : "never graded" },
+      { term: "Last seen", text: word && grade ? `${word}, ${shortDay(grade.atMs, g.nowMs)}` : "not inspected yet" },
       { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service, g.nowMs) },
-      { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} h of birch-ply smoke` },
+      { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} smoke hours` },
       ...(task && rule ? [{ term: "Interval", text: `${leftWords(task)}. ${rule.reason}` }] : []),
       ...(watts !== undefined && walk
         ? [
@@ -95,14 +105,14 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
               ? [
                   {
                     term: "As read",
-                    text: `${number(measured.read)} W: power cannot rise along the path, so this reading or one before it is off`,
+                    text: `${number(measured.read)} W: power cannot rise along the path, so this reading or one before it is wrong`,
                   },
                 ]
               : []),
           ]
         : []),
       ...(known?.wayRound ? [{ term: "Which way round", text: known.wayRound }] : []),
-      ...(known?.toolPlace ? [{ term: "Its gauge or tool is kept", text: known.toolPlace }] : []),
+      ...(known?.toolPlace ? [{ term: "Where its gauge or tool is", text: known.toolPlace }] : []),
       ...(known?.spares !== undefined ? [{ term: "Spares", text: known.spares === 0 ? "none in stock" : `${known.spares} in stock` }] : []),
       ...(known?.panel
         ? [
@@ -112,16 +122,16 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
             },
           ]
         : []),
-      ...(word
-        ? [{ term: "Cost of that grade", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(word).mean)))} % of the light` }]
+      ...(shape && isOptic(station.id)
+        ? [{ term: "Cost of that condition", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(shape).mean)))} % of the light` }]
         : []),
     ];
     return {
       id: station.id,
       name: layout.names[station.id] ?? station.id,
       role: station.role,
-      grade: word,
-      status: statusOf(g, station, word, task && leftWords(task)),
+      grade: shape,
+      status: out ? (["out of the machine"] as const) : statusOf(g, station, word, task && leftWords(task)),
       used: isTube(station.id) ? undefined : task?.used,
       watts: watts === undefined || !ROLE_TRAITS[station.role].isMetered ? "" : `${number(watts)} W`,
       light: light[i]?.powerW ?? 1,
@@ -136,7 +146,8 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
     key,
     tubeW: number(g.machine.ratedPowerW, 0),
     stations,
-    wattsRead: walk !== undefined && stations.some((s) => s.watts !== "") ? `watts read ${shortDay(walk.atMs, g.nowMs)}` : "",
+    wattsRead: walk !== undefined && stations.some((s) => s.watts !== "") ? `power measured on ${shortDay(walk.atMs, g.nowMs)}` : "",
+    isOldReading: walk !== undefined && g.nowMs - walk.atMs > OLD_READING_MS,
     branches: g.due
       .filter((d) => d.state === "due" && layout.systems.includes(d.station))
       .map((d) => ({ id: d.id, name: layout.names[d.station] ?? d.station, text: leftWords(d) })),

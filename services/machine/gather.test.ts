@@ -76,7 +76,7 @@ describe("gathering a machine", () => {
     expect(g.grades.get("mirror-2")).toMatchObject({ grade: 2 });
     const shown = beamLine(g, "key").stations.find((s) => s.id === "mirror-2");
     expect(shown?.status).toEqual(["film", "clean it"]);
-    expect(shown?.card.map((c) => c.term)).toContain("Cost of that grade");
+    expect(shown?.card.map((c) => c.term)).toContain("Cost of that condition");
   });
 });
 

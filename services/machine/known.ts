@@ -56,7 +56,7 @@ export interface BedState {
 }
 
 /** The last bed map that can be read and that nothing has made old: the aim or a mirror's seat was not touched since. */
-export function bedState(g: Pick<Gathered, "log" | "trade" | "materials">): BedState | undefined {
+export function bedState(g: Pick<Gathered, "log" | "trade" | "materials" | "openCases">): BedState | undefined {
   const event = g.log.kinds["bed-map"].at(-1);
   if (!event) return undefined;
   const touched = g.log.kinds.service.findLast(
@@ -64,7 +64,9 @@ export function bedState(g: Pick<Gathered, "log" | "trade" | "materials">): BedS
       s.atMs > event.atMs && (s.payload.what === "aimed" || (s.payload.station.startsWith("mirror-") && s.payload.what === "seat-opened")),
   );
   const reading = readBedMap(bedLadders(event.payload), g.trade.layout.fittings.beamCorner);
-  if (touched || reading.kind !== "map") return undefined;
+  // Something sudden has happened to the light since: the case says where it is weak now.
+  const overtaken = g.openCases.some((c) => c.symptom === "power" && c.onsetMs > event.atMs);
+  if (touched || overtaken || reading.kind !== "map") return undefined;
   const beta = g.materials.find((m) => m.id === event.payload.materialId)?.beta ?? 1;
   const middle = event.payload.places.findIndex((p) => p.place === "middle");
   const from = reading.lnV50[middle] ?? Math.max(...reading.lnV50);

@@ -81,21 +81,25 @@ function standingOf(g: Gathered, condition: Condition, baselineMs: number, hours
   return { hours, fouling: foulingAt(g, g.nowMs).map((f, i) => f - (then[i] ?? 0)), lnRatio: Math.log(condition.ratio) };
 }
 
+/** Points lost that are neither dirt nor tube from which the cause is found before anything else: Today says the same. */
+const NEITHER_POINTS = 8;
+export const neitherLeads = (other: number): boolean => other >= NEITHER_POINTS;
+
 /** Replace now or clean, in plain words. */
 function headline(condition: Condition, tube: ReturnType<typeof tubeView>, stop: Stop | undefined): { headline: string; lead: string } {
   const { percent, dirt, tube: aged, other } = lossPoints(condition);
   const spent = 100 - aged;
   const lead = tube.words;
   if (stop) return { headline: `${stop.because === "turned-down" ? "Do not cut" : "Do not fire"}: ${stop.what}. ${stop.until}`, lead };
-  if (other >= 8)
+  if (neitherLeads(other))
     return {
-      headline: `Trace before you buy or clean: ${other} of the ${100 - percent}\u00a0% that is lost is neither dirt nor tube.`,
+      headline: `Find the cause before you buy or clean: ${other} of the ${100 - percent}\u00a0% that is lost is alignment, focus or damage.`,
       lead,
     };
   if (!tube.early && spent <= 100 * SPENT)
     return { headline: `The tube is worn: it alone gives ${spent} % of what it gave. Plan for a new one.`, lead };
   if (dirt >= 3)
-    return { headline: `Clean, do not buy: ${dirt} of the ${100 - percent}\u00a0% that is lost is dirt and comes back.`, lead };
+    return { headline: `Clean it; you need no parts: ${dirt} of the ${100 - percent}\u00a0% that is lost is dirt and comes back.`, lead };
   if (aged >= 3 && !tube.early) return { headline: `Nothing to buy or to clean yet: the tube still gives ${spent} %.`, lead };
   return { headline: `Nothing to buy yet: the beam is at ${percent} % of its best.`, lead };
 }
@@ -105,15 +109,15 @@ function sumOf(g: Gathered, condition: Condition, hours: number) {
   const ageing = ageingOf(condition.fit);
   const per1000 = (rate: number) => number(100 * (1 - Math.exp(-1000 * rate)));
   return [
-    { term: "Best", text: `100 %: the ladder you flagged as known good ${sinceDay(g.baseline?.atMs ?? 0, g.nowMs)}` },
+    { term: "Best", text: `100 %: your baseline, ${sinceDay(g.baseline?.atMs ?? 0, g.nowMs)}` },
     { term: "Comes back with a clean", text: `${dirt} %${carriedWords(g, condition, dirt)}` },
     {
       term: "Gone for good",
-      text: `${tube} %: ${number(hours, 0)} h of firing at ${per1000(ageing.mean)} % per 1000 h (somewhere in ${per1000(Math.max(0, ageing.mean - Z90 * ageing.sd))} to ${per1000(ageing.mean + Z90 * ageing.sd)})`,
+      text: `${tube} %: ${number(hours, 0)} tube hours at ${per1000(ageing.mean)} % per 1000 h (between ${per1000(Math.max(0, ageing.mean - Z90 * ageing.sd))} and ${per1000(ageing.mean + Z90 * ageing.sd)})`,
     },
-    { term: "Neither", text: `${other} %: aim, focus or damage, by what was read since the last proof` },
+    { term: "Neither", text: `${other} %: alignment, focus or damage, by what was measured since the last final test` },
     ...(more > 0 ? [{ term: "More than best", text: `${more} %: ${MORE_WORDS}` }] : []),
-    { term: "Left", text: `${percent} %, somewhere in ${Math.round(100 * condition.low)} to ${Math.round(100 * condition.high)}` },
+    { term: "Left", text: `${percent} % (between ${Math.round(100 * condition.low)} and ${Math.round(100 * condition.high)} %)` },
   ];
 }
 

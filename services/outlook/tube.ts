@@ -24,7 +24,7 @@ export function tubeView(g: Gathered, hoursSinceBaseline: number) {
   const early = isTooEarly(condition.fit);
   const when = (hours: number) => (usage.hoursPerDay > 0 ? monthWords(g.nowMs + (hours / usage.hoursPerDay) * DAY_MS, g.nowMs) : undefined);
   const [soonest, latest] = [when(left.low), when(left.high)];
-  const range = `${roughHours(left.low)} to ${roughHours(left.high)} h`;
+  const range = `${roughHours(left.low)} and ${roughHours(left.high)} h`;
   const dates =
     soonest === undefined || latest === undefined ? "" : ` At the pace of the last four weeks that is between ${soonest} and ${latest}.`;
   return {
@@ -32,8 +32,8 @@ export function tubeView(g: Gathered, hoursSinceBaseline: number) {
     left,
     ratedWords,
     words: early
-      ? `Too early to tell: ${condition.readings} readings over ${number(hoursSinceBaseline, 0)} h of firing do not yet part the tube from the rest.`
-      : `About ${roughHours(left.mid)} h of firing until the tube alone gives ${Math.round(100 * SPENT)} % of what it gave, somewhere in ${range}.${dates}`,
+      ? `Too early to tell: ${condition.readings} readings over ${number(hoursSinceBaseline, 0)} tube hours cannot yet separate tube wear from other losses.`
+      : `About ${roughHours(left.mid)} tube hours until the tube alone gives ${Math.round(100 * SPENT)} % of what it gave (between ${range}).${dates}`,
   };
 }
 

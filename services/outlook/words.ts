@@ -18,7 +18,7 @@ export function monthWords(ms: number, nowMs: number): string {
 
 /** A number of days to come, by its day when near and its month when far. */
 export function dayWords(days: number | undefined, nowMs: number): string {
-  if (days === undefined) return "not within four years";
+  if (days === undefined) return "not within four years at this pace";
   if (days <= 0) return "now";
   const then = dayjs(nowMs).add(days, "day");
   return days <= 45 ? `on ${then.format("ddd D MMM")}` : `in ${monthWords(then.valueOf(), nowMs)}`;

@@ -92,7 +92,7 @@ export async function keepAnswers(
     notices: outcomes.flatMap(({ worse }) =>
       worse
         ? [
-            `Graded ${GRADES[worse.over]} on another device meanwhile: ${GRADES[worse.grade]} counts, as the worse, until somebody looks again.`,
+            `Graded ${GRADES[worse.over]} on another device meanwhile: ${GRADES[worse.grade]} is worse and counts until someone inspects it again.`,
           ]
         : [],
     ),

@@ -39,7 +39,16 @@ export function offerOf(g: Gathered): Offer {
   const anyDue = own.some((d) => d.state === "due");
   const bad = unmendedOf(g).filter((u) => u.clean !== undefined);
   const badParts = new Set(bad.map((u) => u.clean as string));
-  const chosen = anyDue || bad.length > 0 ? (anyDue ? offerRound(own, 0).tasks : []) : own.filter((d) => head.has(d.id));
+  const neverGraded = g.log.kinds.grade.length === 0 && g.grades.size === 0;
+  const onPath = new Set(g.trade.layout.stations.map((s) => s.id));
+  // A first round looks at every optic there is: nobody knows any of them yet.
+  const standing = (id: string) => (neverGraded ? onPath.has(id) : head.has(id));
+  const due = anyDue ? offerRound(own, 0).tasks : [];
+  const chosen = neverGraded
+    ? [...new Map([...due, ...own.filter((d) => standing(d.id))].map((d) => [d.id, d])).values()]
+    : anyDue || bad.length > 0
+      ? due
+      : own.filter((d) => standing(d.id));
   const order = g.trade.tasks.map((t) => t.id);
   const tasks = [...chosen].filter((t) => !badParts.has(t.id)).sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
   const parts = [...badParts, ...tasks.map((t) => t.id)];
@@ -71,7 +80,7 @@ export function offerOf(g: Gathered): Offer {
     proof: plan.steps.at(-1)?.id === "piece" ? "first cut" : "speed ladder",
     anyDue,
     urged: anyDue || bad.length > 0,
-    neverGraded: g.log.kinds.grade.length === 0 && g.grades.size === 0,
+    neverGraded,
     parts,
     lines,
   };
@@ -101,7 +110,7 @@ function lineOf(g: Gathered, task: DueTask, minutes: number): OfferLine {
     id: task.id,
     name: rule?.name ?? task.id,
     does: rule?.does ?? "",
-    due: !late && task.state === "soon" ? `${Math.round(100 * task.used)} % used` : leftWords(task),
+    due: leftWords(task),
     late,
     minutes,
   };

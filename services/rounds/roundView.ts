@@ -130,7 +130,7 @@ function cameLate(g: Gathered, records: Awaited<ReturnType<typeof recordsOfRound
     const before = e.corrects === undefined ? undefined : first.get(e.corrects);
     if (!late || e.kind !== "grade" || before?.kind !== "grade" || e.payload.grade === before.payload.grade) return [];
     const part = g.trade.layout.names[e.payload.station] ?? e.payload.station;
-    const phase = e.payload.phase === "as-left" ? "as left" : "as found";
+    const phase = e.payload.phase === "as-left" ? "after cleaning" : "before cleaning";
     return [
       {
         id: e.id,
@@ -152,5 +152,5 @@ function notesOf(plan: RoundPlan, round: Round): { id: string; title: string; no
 function gainWords(e: { ratio: number; low: number; high: number }): string {
   const points = (r: number) => Math.round(100 * (r - 1));
   const signed = (n: number) => (n > 0 ? `+${n}` : `${n}`.replace("-", "−"));
-  return `about ${signed(points(e.ratio))} % effective power, somewhere in ${signed(points(e.low))} to ${signed(points(e.high))}`;
+  return `about ${signed(points(e.ratio))} % of power (between ${signed(points(e.low))} and ${signed(points(e.high))})`;
 }

@@ -78,7 +78,7 @@ describe("a round on paper", () => {
 describe("a choice of one's own", () => {
   it("offers every part but repairs, with what is due and what is chosen", async () => {
     const parts = partChoices(await fired(11), ["lens"]);
-    expect(parts.find((p) => p.id === "lens")).toMatchObject({ chosen: true, due: "3 h of smoke over" });
+    expect(parts.find((p) => p.id === "lens")).toMatchObject({ chosen: true, due: "3 smoke hours overdue" });
     expect(parts.find((p) => p.id === "nozzle-look")).toMatchObject({ name: "Nozzle, a look", chosen: false });
     expect(parts.some((p) => p.id === "turn-lens" || p.id.includes("@"))).toBe(false);
     expect(new Set(parts.map((p) => p.name)).size).toBe(parts.length);

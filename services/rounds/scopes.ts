@@ -79,7 +79,7 @@ export function partChoices(g: Gathered, chosen: readonly string[]): PartChoice[
         minutes: number(minutesOf(p.steps)),
         chosen: chosen.includes(p.id),
         late: task?.state === "due",
-        due: task ? (task.state === "due" ? leftWords(task) : task.state === "soon" ? `${Math.round(100 * task.used)} % used` : "") : "",
+        due: task && task.state !== "ahead" ? leftWords(task) : "",
       };
     });
 }
@@ -92,7 +92,7 @@ export function openAnyway(g: Gathered, parts: readonly string[]): { id: string;
     .flatMap((d) => {
       const procedure = procedureOf(g.trade, d.id);
       if (!procedure || !procedures.some((p) => sharedAccess(p, procedure))) return [];
-      return [{ id: d.id, name: procedure.name, used: `${Math.round(100 * d.used)} % used` }];
+      return [{ id: d.id, name: procedure.name, used: leftWords(d) }];
     });
 }
 

@@ -23,7 +23,7 @@ export function startView() {
       tube: tubeKindOf(fittings),
     })),
     tubes: TUBES.map((t) => ({ value: t, label: FITTING_WORDS.tube[t], ratedTubeHours: RATED_TUBE_HOURS[t] })),
-    kinds: materialKinds.map((k) => ({ value: k.id, label: k.name })),
+    kinds: materialKinds.filter((k) => !k.uncut).map((k) => ({ value: k.id, label: k.name })),
   };
 }
 
@@ -36,12 +36,14 @@ export async function startByForm(
   services: Services,
   reader: FormReader,
 ): Promise<{ readonly slug: string; readonly next: FirstMachine["next"] } | { readonly errors: FieldErrors }> {
+  const noCounter = reader.text("noCounter") !== undefined;
   const input = {
     name: reader.text("name"),
     layout: reader.text("layout"),
     ratedPowerW: reader.number("ratedPowerW", "W", "80"),
     tube: reader.text("tube"),
-    tubeHours: reader.number("tubeHours", "h", "1060"),
+    // Without a counter its hours come from the jobs; what it ran before may not be known.
+    tubeHours: noCounter ? (reader.optionalNumber("tubeHours", "h", "1060") ?? 0) : reader.number("tubeHours", "h", "1060"),
     ratedTubeHours: reader.number("ratedTubeHours", "h", "3000"),
     materialName: materialKinds.find((k) => k.id === reader.text("materialKind"))?.name,
     materialKind: reader.text("materialKind"),
@@ -64,7 +66,15 @@ export async function startByForm(
     ratedPowerW: m.ratedPowerW,
     ratedTubeHours: m.ratedTubeHours,
     tubeHours: m.tubeHours,
-    ...(m.tube === undefined ? {} : { fittings: { ...startingLayout(m.layout).fittings, tube: m.tube } }),
+    ...(m.tube === undefined && !noCounter
+      ? {}
+      : {
+          fittings: {
+            ...startingLayout(m.layout).fittings,
+            ...(m.tube === undefined ? {} : { tube: m.tube }),
+            ...(noCounter ? { counter: "none" as const } : {}),
+          },
+        }),
     material: {
       name: m.materialName,
       kind: m.materialKind,

@@ -8,6 +8,7 @@ import { ableFaults } from "../cases/headline";
 import { lowerFirst } from "../cases/nextChecks";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
+import { vocabularyOf } from "../log/vocabulary";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
@@ -15,28 +16,46 @@ import { cutStopOf } from "../machine/stop";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
-import { boundWords, chance, materialName, number, ratioWords, shortDay, sinceDay, theStation } from "../words";
+import { boundWords, chance, materialName, number, onDay, ratioWords, shortDay, sinceDay, theStation } from "../words";
+import { firstOf } from "./first";
 import { verdict } from "./verdict";
 
 const CHART_DAYS = 17 * 7;
 
-/** A usual cut that failed after the last ladder speaks louder than any estimate. */
-function lastCutWords(g: Gathered): string | undefined {
-  const cut = g.log.kinds.cut.at(-1);
-  const ladder = g.ladders.at(-1);
-  if (!cut || cut.payload.result === "through" || cut.atMs < (ladder?.event.atMs ?? 0)) return undefined;
-  return `But the last cut ${cut.payload.result === "hangs" ? "hung" : "did not go through"}: trace it, or cut a ladder.`;
+/** Cuts in a row that failed since the last ladder: they speak louder than any estimate, with a baseline or without. */
+function failedInARow(g: Gathered): number {
+  const sinceMs = g.log.kinds.ladder.at(-1)?.atMs ?? Number.NEGATIVE_INFINITY;
+  const cuts = g.log.kinds.cut.slice(g.log.kinds.cut.firstIndex((e) => e.atMs > sinceMs)).reverse();
+  const passed = cuts.findIndex((e) => e.payload.result === "through");
+  return passed < 0 ? cuts.length : passed;
 }
+
+function lastCutWords(g: Gathered): string | undefined {
+  const failed = failedInARow(g);
+  if (failed === 0) return undefined;
+  const last = g.log.kinds.cut.at(-1)?.payload.result === "hangs" ? "hung" : "did not go through";
+  if (failed === 1) return `${g.baseline ? "But the" : "The"} last cut ${last}: find the cause, or cut a ladder.`;
+  return `${g.baseline ? "But the" : "The"} last ${failed} cuts failed: find the cause.`;
+}
+
+/** A proof without a baseline: the usual cut dropped, lately. */
+function cutThroughLately(g: Gathered): string | undefined {
+  const cut = g.log.kinds.cut.at(-1);
+  if (cut?.payload.result !== "through" || g.nowMs - cut.atMs > LATELY_MS) return undefined;
+  return `${materialName(g.materials.find((m) => m.id === cut.payload.materialId))} dropped through ${onDay(cut.atMs, g.nowMs)}.`;
+}
+const LATELY_MS = 7 * DAY_MS;
 
 const lowered = (title: string) => `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 
 const tracesWords = (cases: readonly { readonly title: string }[]) =>
   cases.length === 1
-    ? `A trace is open: ${lowered(cases[0]?.title ?? "")}.`
-    : `${cases.length} traces are open: ${cases.map((c) => lowered(c.title)).join("; ")}.`;
+    ? `Case open: ${lowered(cases[0]?.title ?? "")}.`
+    : `${cases.length} cases open: ${cases.map((c) => lowered(c.title)).join("; ")}.`;
 
 export async function todayView(services: Services, g: Gathered) {
   const offer = offerOf(g);
+  const failedCuts = failedInARow(g);
   const openCases = await Promise.all(
     [...g.openCases].reverse().map(async (c) => {
       const answer = await answered(services, g.trade.model, traceInput(g, c, caseFindings(g, c, await standingFindings(services, c.id))));
@@ -59,13 +78,19 @@ export async function todayView(services: Services, g: Gathered) {
     });
   return {
     slug: g.machine.slug,
-    verdict: verdict(g, openCase ? tracesWords(openCases) : lastCutWords(g)),
+    verdict: verdict(g, openCase ? tracesWords(openCases) : lastCutWords(g), cutThroughLately(g)),
+    /** The one thing to do first. */
+    first: await firstOf(services, g, offer, failedCuts),
+    vocabulary: vocabularyOf(g),
+    hasCounter: g.trade.layout.fittings.counter !== "none",
     hasBaseline: g.baseline !== undefined,
     /** A ladder may be cut now. */
     mayFire: cutStopOf(g) === undefined,
-    others: await Promise.all(
-      g.machines.filter((m) => m.id !== g.machine.id).map(async (m) => otherMachine(m, await stateOf(services, m))),
-    ),
+    /** Every machine of the workshop in a few words, this one among them; none where there is but one. */
+    machines:
+      g.machines.length < 2
+        ? []
+        : await Promise.all(g.machines.map(async (m) => ({ ...inAWord(m, await stateOf(services, m)), here: m.id === g.machine.id }))),
     openRoundId: g.openRound?.id,
     offer,
     bad: unmendedOf(g),
@@ -94,7 +119,7 @@ export async function todayView(services: Services, g: Gathered) {
 /** Rounds that are shorter than the one offered: the five minutes of a day, and the lens alone where it is in it. */
 function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; parts: readonly string[]; minutes: number }[] {
   const rounds = [
-    { id: "daily", label: "Daily look", parts: dailyParts(g) },
+    { id: "daily", label: "Daily round", parts: dailyParts(g) },
     ...(offer.lines.some((l) => l.id === "lens") ? [{ id: "lens", label: "Only the lens", parts: ["lens"] }] : []),
   ];
   return rounds
@@ -102,14 +127,14 @@ function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; 
     .filter((r) => r.minutes < offer.minutes);
 }
 
-/** Another machine of the workshop in a few words: what matters most about it now. */
-function otherMachine({ slug, name }: Machine, state: MachineState): { slug: string; name: string; words: string; hot: boolean } {
+/** A machine of the workshop in a few words: what matters most about it now. */
+function inAWord({ slug, name }: Machine, state: MachineState): { slug: string; name: string; words: string; hot: boolean } {
   const line = (words: string, hot = false) => ({ slug, name, words, hot });
   const stop = cutStopOf(state);
   if (stop) return line(stop.because === "turned-down" ? `do not cut: ${stop.what}` : `do not fire: ${stop.what}`, true);
   const seen = badWords(state);
   if (state.openRound) return line(`a round is open${seen}`);
-  if (state.openCases.length > 0) return line(`trace open: ${state.openCases.map((c) => lowered(c.title)).join("; ")}${seen}`);
+  if (state.openCases.length > 0) return line(`case open: ${state.openCases.map((c) => lowered(c.title)).join("; ")}${seen}`);
   const due = state.due.filter((d) => d.state === "due" && !d.byOthers).length;
   return line(`${due === 0 ? "nothing due" : due === 1 ? "one thing due" : `${due} things due`}${seen}`);
 }
@@ -118,5 +143,5 @@ function otherMachine({ slug, name }: Machine, state: MachineState): { slug: str
 function badWords(state: MachineState): string {
   const [first, ...more] = unmendedOf(state);
   if (!first) return "";
-  return more.length === 0 ? `, ${theStation(first.name)} seen bad` : `, ${more.length + 1} parts seen bad`;
+  return more.length === 0 ? `, ${theStation(first.name)} still needs work` : `, ${more.length + 1} parts still need work`;
 }

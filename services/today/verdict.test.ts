@@ -18,8 +18,8 @@ describe("the verdict", () => {
     const w = await TestWorkshop.open();
     await openCase(w.store, 1, WEAK_CASE, w.nowMs);
     const { verdict: v } = await todayView(w.services, await w.look());
-    expect(v.headline).toBe("A trace is open: suddenly weaker.");
-    expect(v.lead).toMatch(/^No baseline yet: once it cuts well again/);
+    expect(v.headline).toBe("Case open: suddenly weaker.");
+    expect(v.lead).toMatch(/^Once it cuts well, cut a ladder/);
   });
 
   it("is one sentence, a range in plain words, and a sum that can be opened", async () => {
@@ -29,7 +29,7 @@ describe("the verdict", () => {
     await w.log("hours", { counterHours: 912 });
     const v = await said(w);
     expect(v.headline).toMatch(/^Fit to cut, at about 9\d % of its best\.$/);
-    expect(v.lead).toMatch(/^Somewhere in \d+ to \d+\. An estimate of what is lost: /);
+    expect(v.lead).toMatch(/^Between \d+ and \d+ % of best\. What is lost, as an estimate: /);
     expect(v.lead).toContain("is dirt and comes back with a clean");
     expect(v.sum.map((s) => s.term)).toEqual(["Best", "Readings since", "Dirt", "Tube", "Neither", "Together"]);
   });
@@ -51,7 +51,7 @@ describe("the verdict", () => {
     await w.log("service", { station: "coolant", what: "replaced" });
     expect((await said(w)).lead).not.toContain("since the baseline");
     await w.log("service", { station: "lens", what: "replaced" });
-    expect((await said(w)).lead).toContain("The lens was changed since the baseline: cut a new one");
+    expect((await said(w)).lead).toContain("The lens was changed since the baseline: cut a new baseline ladder");
     w.day(3);
     await w.ladder(15, true);
     expect((await said(w)).lead).not.toContain("since the baseline");

@@ -86,42 +86,46 @@ function stopped(g: Gathered, stop: Stop): Verdict {
   }
 }
 
-export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
+export function verdict(g: Gathered, caseWords: string | undefined, proven?: string): Verdict {
   const c = g.condition;
   const stop = cutStopOf(g);
   if (stop) return stopped(g, stop);
-  if ((!c || !g.baseline) && caseWords !== undefined && g.openCases.length > 0) {
-    return {
-      headline: caseWords,
-      next: "",
-      lead: "No baseline yet: once it cuts well again, cut a ladder and flag it as known good. Until then Clenor cannot say how strong the beam is.",
-      sum: [],
-    };
-  }
   if (!c || !g.baseline) {
+    const later =
+      "Once it cuts well, cut a ladder and make it the baseline: until then Clenor counts hours and smoke, but cannot say how strong the beam is.";
+    if (caseWords !== undefined) return { headline: caseWords, next: "", lead: later, sum: [] };
     return {
-      headline: "No baseline yet: cut a ladder while the machine is good.",
-      next: "",
-      lead: "“Of best” always means against a ladder you flagged as known good. Six minutes, one scrap of sheet. Until then Clenor counts hours and smoke, but cannot say how strong the beam is.",
+      headline: proven ?? "No baseline yet: cut a ladder while the machine is good.",
+      next: proven ? dueWords(g) : "",
+      lead: `${proven ? "How much it has to spare is not measured yet." : "“% of best” always means against your baseline."} Six minutes and one scrap of sheet: cut a ladder and make it the baseline.`,
       sum: [],
     };
   }
   const { percent, more, dirt, tube, other } = lossPoints(c);
-  const range = `Somewhere in ${Math.round(100 * c.low)} to ${Math.round(100 * c.high)}.`;
-  const state = percent >= FIT ? "Fit to cut, at about" : percent >= WEAK ? "It cuts, but weaker: about" : "Weak: about";
+  const range = `Between ${Math.round(100 * c.low)} and ${Math.round(100 * c.high)} % of best.`;
+  // Nothing is called fit while a case says that it does not cut.
+  const inCase = g.openCases.some((k) => k.symptom === "power");
+  const state =
+    percent >= FIT
+      ? inCase
+        ? "By its readings at about"
+        : "Fit to cut, at about"
+      : percent >= WEAK
+        ? "It cuts, but weaker: about"
+        : "Weak: about";
   const parts: string[] = [];
   if (dirt > 0) parts.push(`${dirt} % is dirt and comes back with a clean`);
   if (tube > 0) parts.push(`${tube} % is the tube, for good`);
-  if (other > 0) parts.push(`${other} % is neither: aim, focus or damage`);
+  if (other > 0) parts.push(`${other} % is alignment, focus or damage`);
   const changed = changedSince(g, g.baseline.atMs);
   const stale = changed
-    ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new one while it is good.`
+    ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new baseline ladder.`
     : "";
   const split =
     parts.length > 0
-      ? `An estimate of what is lost: ${parts.join("; ")}.`
+      ? `What is lost, as an estimate: ${parts.join("; ")}.`
       : more > 0
-        ? "That is more than the ladder you flagged as known good."
+        ? "That is more than your baseline."
         : "Hardly anything is lost.";
   const minus = (points: number) => `${points > 0 ? "−" : ""}${points} %`;
   return {
@@ -129,7 +133,7 @@ export function verdict(g: Gathered, caseWords: string | undefined): Verdict {
     next: caseWords ?? dueWords(g),
     lead: `${range} ${split}${stale}${dirt > 0 ? dirtiest(g) : ""}`,
     sum: [
-      { term: "Best", text: `the ladder you flagged as known good ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
+      { term: "Best", text: `your baseline, ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
       { term: "Readings since", text: `${c.readings}: ladders, each good to about 7 %, and cuts, which only say enough or not` },
       {
         term: "Dirt",
@@ -157,11 +161,10 @@ function dirtiest(g: Gathered): string {
 function dueWords(g: Gathered): string {
   const due = g.due.filter((d) => d.state === "due" && !d.byOthers);
   const bad = unmendedOf(g)[0];
-  if (bad) return `${bad.name} was seen bad and is not mended: ${bad.word}.`;
+  if (bad) return `${bad.name} still needs work: ${bad.word}.`;
   const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.station));
-  if (onPath) return `Look at ${theStation(g.trade.layout.names[onPath.station] ?? onPath.station)} before the first job.`;
-  if (g.log.kinds.grade.length === 0) return "Nothing here was ever graded: begin with a look at it.";
-  if (due.length > 0)
-    return due.length === 1 ? "One thing is due: it is in the round below." : `${due.length} things are due: they are in the round below.`;
+  if (onPath) return `Inspect ${theStation(g.trade.layout.names[onPath.station] ?? onPath.station)} before the first job.`;
+  if (g.log.kinds.grade.length === 0) return "Nothing here was inspected yet: begin with a first round.";
+  if (due.length > 0) return due.length === 1 ? "One thing is due." : `${due.length} things are due.`;
   return "Nothing is due before the first job.";
 }

@@ -33,7 +33,7 @@ async function editFittings(
   return errors ? { errors } : { said: "Saved." };
 }
 
-const CHOICES = ["bearing", "cooling", "tube", "lid", "bed", "beamCorner", "room", "exhaust", "school", "opticsOrder"] as const;
+const CHOICES = ["bearing", "cooling", "tube", "lid", "bed", "beamCorner", "room", "exhaust", "counter", "school", "opticsOrder"] as const;
 
 export const fittingsByForm = (services: Services, machine: Machine, reader: FormReader): Promise<Edited> =>
   editFittings(services, machine, reader, withoutShelf, {

@@ -52,6 +52,8 @@ function stationFields(reader: FormReader, role: StationRole): Record<string, un
     gantry: reader.text("gantry"),
     wayRound: reader.text("wayRound"),
     wayRoundPhoto: reader.text("wayRoundPhoto"),
+    comesOff: reader.text("comesOff"),
+    screws: reader.optionalNumber("screws", "", "4"),
     toolPlace: reader.text("toolPlace"),
     spares: reader.optionalNumber("spares", "", "1"),
   });

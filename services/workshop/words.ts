@@ -51,6 +51,7 @@ export const FITTING_WORDS = {
     "front-right": "front right",
   },
   bed: { honeycomb: "honeycomb", slats: "slats", both: "honeycomb and slats" },
+  counter: { panel: "its panel counts hours", none: "no counter: hours come from the jobs" },
   school: {
     careful: "careful: little and often",
     "by-use": "by use: when the smoke says so",

@@ -95,11 +95,13 @@ export function Tick({
   label,
   value = "1",
   defaultChecked,
+  onChange,
 }: {
   name: string;
   label: ReactNode;
   value?: string;
   defaultChecked?: boolean;
+  onChange?: (on: boolean) => void;
 }) {
   const id = useId();
   const { error } = useField(name);
@@ -110,6 +112,7 @@ export function Tick({
         value={value}
         defaultChecked={defaultChecked === true}
         className="tick-line"
+        {...(onChange ? { onChange: (e: { target: { checked: boolean } }) => onChange(e.target.checked) } : {})}
         {...(error ? { "aria-invalid": true, "aria-describedby": id } : {})}
       >
         {label}

@@ -3,9 +3,16 @@ import { AutoComplete, Input } from "antd";
 import { useEffect, useState } from "react";
 import { Form, useNavigation } from "react-router";
 import { completions, understand, type Vocabulary } from "#core/entry";
-import { RequestKey, Submit } from "../ui/form/Posted";
+import { RequestKey, Submit } from "./form/Posted";
 
-export function EntryLine({ vocabulary, requestKey }: { vocabulary: Vocabulary; requestKey: string }) {
+interface Props {
+  readonly vocabulary: Vocabulary;
+  readonly requestKey: string;
+  /** The log of the machine, from another place. */
+  readonly action?: string;
+}
+
+export function EntryLine({ vocabulary, requestKey, action }: Props) {
   const [text, setText] = useState("");
   const [open, setOpen] = useState(false);
   const busy = useNavigation().state !== "idle";
@@ -20,7 +27,7 @@ export function EntryLine({ vocabulary, requestKey }: { vocabulary: Vocabulary; 
   // What is not clear is kept as it was typed, or not at all.
   const fields = found && !found.unclear ? { kind: found.kind, ...found.fields } : { kind: "note", note: text.trim() };
   return (
-    <Form method="post" className="stack entry-line" noValidate>
+    <Form method="post" {...(action ? { action } : {})} className="stack entry-line" noValidate>
       <RequestKey value={`${requestKey}-line`} />
       <input type="hidden" name="here" value="1" />
       {Object.entries(fields).map(([name, value]) => (

@@ -1,0 +1,43 @@
+/** Kit: what is needed now and then, each with one sentence of when. */
+import "./kit.css";
+import { Link } from "react-router";
+import { MachineRail } from "../ui/MachineRail";
+
+const TOOLS = [
+  { to: "gate", name: "Will it cut through?", when: "Before a long job: how likely the cut drops out today, and the cheapest way on." },
+  {
+    to: "aim",
+    name: "Alignment",
+    when: "The beam is weaker far from the tube, or a mount was opened: which screw to turn, how far, which way.",
+  },
+  { to: "coupons", name: "Test files", when: "Ladder, square and circle, bed map, focus ramp, rings: the file to cut or to print." },
+  { to: "mixes?tab=agents", name: "May I use this?", when: "Before a cleaner touches a part, or meets another cleaner." },
+  { to: "mixes?tab=lens", name: "Lens side and focus", when: "The lens is out: which side looks up, and what the wrong one costs." },
+] as const;
+
+export function meta() {
+  return [{ title: "Kit · Clenor" }];
+}
+
+export default function Kit() {
+  return (
+    <div className="place">
+      <MachineRail />
+      <main className="page stack loose">
+        <div>
+          <h1 className="verdict">Kit: what you need now and then.</h1>
+        </div>
+        <ul className="kit">
+          {TOOLS.map((t) => (
+            <li key={t.to}>
+              <Link className="kit-tool" to={`../${t.to}`} relative="path">
+                <b>{t.name}</b>
+                <span className="soft">{t.when}</span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}
