@@ -24,6 +24,7 @@ export default [
     route("aim", "aim/route.tsx"),
     route("mixes", "mixes/route.tsx"),
     route("kit", "kit/route.tsx"),
+    route("glossary", "glossary/route.tsx"),
     route("machines", "machines/route.tsx"),
     route("workshop", "workshop/route.tsx"),
     route("workshop/label", "workshop/label.tsx"),

@@ -13,6 +13,7 @@ const TOOLS = [
   { to: "coupons", name: "Test files", when: "Ladder, square and circle, bed map, focus ramp, rings: the file to cut or to print." },
   { to: "mixes?tab=agents", name: "May I use this?", when: "Before a cleaner touches a part, or meets another cleaner." },
   { to: "mixes?tab=lens", name: "Lens side and focus", when: "The lens is out: which side looks up, and what the wrong one costs." },
+  { to: "glossary", name: "Words", when: "A trade word you do not know: each with a sentence, some with a picture." },
 ] as const;
 
 export function meta() {

@@ -9,7 +9,7 @@ import type { Hold, Running } from "./useRunner";
 type Loaded = Route.ComponentProps["loaderData"];
 
 const HELD: { readonly [H in Exclude<Hold, undefined | "proof">]: string } = {
-  grade: "Pick a grade",
+  grade: "Say its condition",
   choice: "Say what you saw",
   drying: "Still drying",
   tick: "Tick it first",
@@ -22,16 +22,16 @@ export function Foot({ running: r, data }: { running: Running; data: Loaded }) {
       <Button size="large" onClick={() => r.move(r.at - 1)} disabled={r.at === 0}>
         Back
       </Button>
-      {r.hold === "proof" ? (
+      {r.hold === "proof" && r.noFire !== undefined ? null : r.hold === "proof" ? (
         <Button
           type="primary"
           size="large"
           htmlType="submit"
           form={PROOF_FORM}
           className="on"
-          disabled={busy || r.waiting > 0 || r.missing.length > 0 || r.noFire !== undefined}
+          disabled={busy || r.waiting > 0 || r.missing.length > 0}
         >
-          Close with this proof
+          Close with this test
         </Button>
       ) : (
         <>

@@ -10,6 +10,7 @@ import { TextField } from "../ui/form/TextField";
 import { LadderEntry } from "../ui/LadderEntry";
 import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
+import { Term } from "../ui/Term";
 import type { Route } from "./+types/run";
 import { PROOF_FORM } from "./proofForm";
 
@@ -91,6 +92,9 @@ function LadderProof({ data, first }: { data: Loaded; first: boolean }) {
       <Form method="post" id={first ? PROOF_FORM : undefined} className="stack" noValidate>
         <RequestKey value={data.key} />
         <input type="hidden" name="intent" value="ladder" />
+        <p className="soft">
+          What is a <Term id="ladder" />?
+        </p>
         <LadderEntry materials={data.materials} first={data.firstLadder} />
         {data.asksBaseline ? <Tick name="baseline" label="It cuts as it should: make this the new baseline" /> : null}
         {first ? null : <Submit>Close with this ladder</Submit>}

@@ -67,7 +67,7 @@ function Head({ running: r, data }: { running: Running; data: Loaded }) {
     <>
       <div className="run-head">
         <p className="soft">
-          {data.title} · step {r.at + 1} of {r.walk.length} · about {number(r.minutesLeft)} min left
+          {data.title} · step {r.at + 1} of {r.walk.length} {r.noFire === undefined ? `· about ${number(r.minutesLeft)} min left` : ""}
         </p>
         <div className="who">
           <Input
@@ -160,7 +160,7 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
       ) : null}
       {step.byAim ? (
         <div>
-          <LinkButton to={`/${data.slug}/aim`}>Aim works the turns out</LinkButton>
+          <LinkButton to={`/${data.slug}/aim`}>Alignment works the turns out</LinkButton>
         </div>
       ) : null}
       <StepPicture step={step} />

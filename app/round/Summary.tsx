@@ -120,6 +120,9 @@ export function Summary({
             </ul>
           </section>
         ) : null}
+        {summary.dustSheet ? (
+          <p>When the machine is cold and nothing glows, put the dust sheet over it. Never over a warm machine.</p>
+        ) : null}
         {summary.otherPhotos.length > 0 ? (
           <section>
             <h2 className="small-title">Photos</h2>

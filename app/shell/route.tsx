@@ -17,7 +17,7 @@ const PLACES = [
   { to: "log", name: "Log", holds: [] },
   { to: "trace", name: "Trace", holds: [] },
   { to: "outlook", name: "Outlook", holds: [] },
-  { to: "kit", name: "Kit", holds: ["gate", "aim", "coupons", "mixes"] },
+  { to: "kit", name: "Kit", holds: ["gate", "aim", "coupons", "mixes", "glossary"] },
 ] as const satisfies readonly { to: string; name: string; holds: readonly string[] }[];
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({

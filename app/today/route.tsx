@@ -13,6 +13,7 @@ import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
 import { PowerCurve } from "../ui/PowerCurve";
+import { Term } from "../ui/Term";
 import { unbroken } from "../ui/unbroken";
 import type { Route } from "./+types/route";
 import { Also, First } from "./First";
@@ -54,7 +55,9 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
           <Also data={data} />
           {data.chart.points.length > 1 ? (
             <section className="after-entry">
-              <h2 className="small-title">% of best, last 17 weeks</h2>
+              <h2 className="small-title">
+                <Term id="percent-of-best" />, last 17 weeks
+              </h2>
               <PowerCurve series={data.chart} />
             </section>
           ) : null}
@@ -116,7 +119,9 @@ function Beside({ data }: { data: Loaded }) {
       </Block>
       {lastProof ? (
         <section>
-          <h2 className="small-title">Last final test</h2>
+          <h2 className="small-title">
+            Last <Term id="final-test" />
+          </h2>
           <p>
             {lastProof.material}, {lastProof.day}: {lastProof.baseline ? "the baseline, 100 %" : lastProof.words}
           </p>

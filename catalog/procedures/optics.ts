@@ -10,7 +10,8 @@ const SLOWLY = "Move the gantry slowly by hand: pushed fast, its motors drive cu
 /** Which side looks up, said at the very step: people call the same act “concave up” and “convex up”. */
 const SIDES =
   "Look at your reflection in each face: the bulging side shows your whole face, small; the other shows a part of it, large. The bulging side looks up, towards the mirror. If you were told “concave up” or “convex up”, go by this: both are said of the same act.";
-const LEVEL = "Hold the holder upside down and screw the tube onto it, so that the lens lies evenly.";
+const LEVEL =
+  "Then close the holder, turn the whole of it upside down and screw the tube onto it, so that the lens lies evenly; the lens turns with its holder and stays as you put it in.";
 
 const WAY_SEEN: readonly Seen[] = [
   { id: "right", label: "right side up, level, snug" },

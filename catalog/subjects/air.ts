@@ -6,8 +6,9 @@ import { FAINT, shows } from "./showing";
 export const airChecks = {
   "air-feel": {
     title: "Feel the assist air",
-    how: "Air on, beam off, hand under the nozzle.",
-    caution: "Beam off before your hand goes in.",
+    how: "Air on, beam off, nothing queued. Hold a wetted fingertip a finger's width below the nozzle: is the stream firm?",
+    caution:
+      "Beam off and nothing queued before your hand goes in. If the nozzle has just cut, it may be hot: hover a finger near it first.",
     needs: "air",
     kind: "ordinal",
     sight: true,

@@ -11,9 +11,9 @@ export const grades = (part: string, leak: readonly [number, number, number, num
   }) as const;
 
 export const INSIDE =
-  "Invisible beam: nobody's eyes or hands inside, lid and panels closed for every pulse, interlock working. Put the power limit back after.";
-export const OPEN_HEAD = "Unplug first; gloves on. Zinc selenide is toxic if chipped.";
-export const METER = "Only where the probe fits with every panel and interlock in place; otherwise leave it out, or to a qualified person.";
+  "The beam is invisible. Nobody's eyes or hands inside, lid and panels shut for every pulse, interlock working, goggles rated for 10.6 µm. Put the power limit back afterwards.";
+export const OPEN_HEAD = "Unplug the machine first and wear gloves: zinc selenide is toxic if it is chipped.";
+export const METER = "Only where the probe fits with every panel and interlock in place. If not, skip it or call a qualified person.";
 
 /** Outcomes of a thing that is tried by the cut that failed: what is said of it where nothing changed, and where it cuts. */
 export const tried = (same: string, cuts: string) =>

@@ -42,7 +42,7 @@ export const headChecks = {
   },
   "nozzle-bore": {
     title: "Look through the nozzle",
-    how: "Unplugged. Off, against the light; a drill of its size, turned by hand.",
+    how: "Unplug the machine. Take the nozzle off, look through it at a light, and turn a drill of its size through by hand.",
     needs: "nozzle",
     kind: "ordinal",
     sight: true,

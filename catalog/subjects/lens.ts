@@ -6,8 +6,8 @@ import { AFTER_A_CLEAN, BREAKS, BROKEN_LOOK, BUILDS_UP, DIRTY_LOOK, PUT_BACK_WRO
 
 export const lensChecks = {
   "lens-look": {
-    title: "Look at the lens",
-    how: "Lens out, by its edge, torch from behind. Look before you wipe.",
+    title: "Inspect the lens",
+    how: "Take the lens out, hold it by its edge with the torch behind it, and inspect it before you wipe it. Through the nozzle nobody sees a lens.",
     caution: OPEN_HEAD,
     tools: "torch, lens tool, tissue",
     needs: "lens",
@@ -21,7 +21,7 @@ export const lensChecks = {
   },
   "lens-side": {
     title: "Which way round is the lens?",
-    how: "Mirror your face in it: the bulging face shows it whole and small, and must look up.",
+    how: "Look at your reflection: the bulging side shows your whole face, small. It must look up, towards the mirror.",
     caution: OPEN_HEAD,
     drawing: "lens-sides",
     needs: "lens",
@@ -33,13 +33,13 @@ export const lensChecks = {
     needsOpen: "lens",
     minutesOpened: 1,
     outcomes: {
-      right: { leak: 0.9997, label: "bulge up, right", short: "lens right way up" },
+      right: { leak: 0.9997, label: "bulging side up, right", short: "lens right way up" },
       flipped: { leak: 0.0003, label: "upside down", short: "lens upside down" },
     },
   },
   "lens-rattle": {
     title: "Does the lens rattle?",
-    how: "Power off. Tap the head with a fingernail and listen.",
+    how: "Switch it off. Tap the head with a fingernail and listen.",
     needs: "lens",
     kind: "ordinal",
     sight: true,
@@ -49,7 +49,7 @@ export const lensChecks = {
   "lens-swap": {
     fires: true,
     title: "Try the spare lens",
-    how: "Spare in, bulging face up, focus set, lid shut; then the usual cut. No better? The old one goes back the same way.",
+    how: "Put the spare in, bulging side up, set the focus and shut the lid. Then make the usual cut. If it is no better, the old one goes back the same way.",
     caution: OPEN_HEAD,
     drawing: "lens-sides",
     tools: "spare lens, lens tool, focus gauge",
@@ -66,8 +66,8 @@ export const lensChecks = {
   "focus-set": {
     fires: true,
     title: "Set the focus anew and try",
-    how: "Focus set as for every new sheet, then the usual cut.",
-    caution: "Exhaust on, stay with it.",
+    how: "Set the focus as for every new sheet, then make the usual cut.",
+    caution: "Keep the exhaust on and stay with it.",
     tools: "focus gauge, known sheet",
     needs: "focus",
     kind: "ordinal",
@@ -78,7 +78,7 @@ export const lensChecks = {
   },
   "focus-gauge": {
     title: "Check the focus with the gauge",
-    how: "Gauge between nozzle and sheet.",
+    how: "Put the gauge between nozzle and sheet.",
     tools: "focus gauge",
     drawing: "gauge",
     needs: "focus",
@@ -96,8 +96,8 @@ export const lensChecks = {
   "focus-ramp": {
     fires: true,
     title: "Engrave a ramp",
-    how: "A line on a sloping scrap: where is it thinnest, against your setting?",
-    caution: "Exhaust on, stay with it.",
+    how: "Cut a line on a sloping scrap: where is it thinnest, compared with your setting?",
+    caution: "Keep the exhaust on and stay with it.",
     tools: "scrap, wedge",
     needs: "focus",
     kind: "ordinal",

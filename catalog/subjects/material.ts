@@ -8,7 +8,7 @@ export const materialChecks = {
     fires: true,
     title: "Try another sheet",
     how: "One known to cut, flat and dry, same setting.",
-    caution: "Exhaust on, stay with it.",
+    caution: "Keep the exhaust on and stay with it.",
     tools: "known sheet",
     kind: "ordinal",
     sight: true,

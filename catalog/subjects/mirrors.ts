@@ -21,9 +21,9 @@ import {
 
 export const mirrorsChecks = {
   "mirror-look": {
-    title: "Look at {part}",
-    how: "Unplugged, torch at an angle. Gantry moved slowly by hand.",
-    caution: "A panel not marked for owners may touch the warranty.",
+    title: "Inspect {part}",
+    how: "Unplug the machine. Move the gantry slowly by hand and hold the torch at an angle.",
+    caution: "Opening a panel that is not marked for owners may affect your warranty.",
     tools: "torch, small mirror",
     needs: "mirror",
     kind: "ordinal",
@@ -36,22 +36,22 @@ export const mirrorsChecks = {
   },
   "mirror-seat": {
     title: "Does {part} sit as in its photo?",
-    how: "Stamp or notch where it was, flush, centred.",
+    how: "Its stamp or notch must be where it was, and the mirror flush and centred.",
     needs: "mirror",
     kind: "ordinal",
     sight: true,
     minutes: 1,
     outcomes: {
       right: { leak: 0.985, label: "right", short: "{part} sits right" },
-      turned: { leak: 0.015, label: "turned or proud", short: "{part} sits turned" },
+      turned: { leak: 0.015, label: "turned or not flush", short: "{part} sits turned" },
     },
   },
   tape: {
     fires: true,
     speaksOf: "beam",
     title: "One mark on {part}",
-    how: "Packing tape on the frame of {part}, off the glass. 15 to 20 % power, one short pulse.",
-    caution: `${INSIDE} Test a scrap of the tape first: some catch fire.`,
+    how: "Put packing tape on the frame of {part}, off the glass. Set 15 to 20 % power and give one short pulse.",
+    caution: `${INSIDE} Try a scrap of the tape first: some tapes catch fire.`,
     tools: "packing tape, marker pen",
     drawing: "tape",
     needs: "mirror",
@@ -74,8 +74,8 @@ export const mirrorsChecks = {
     fires: true,
     speaksOf: "beam",
     title: "Two marks on {part}, near and far",
-    how: "Packing tape on the frame of {part}, off the glass. 15 to 20 % power, short pulse with the gantry or head near; then far, same tape, pulse again.",
-    caution: `${INSIDE} Test a scrap of the tape first: some catch fire.`,
+    how: "Put packing tape on the frame of {part}, off the glass. Set 15 to 20 % power. Give a short pulse with the gantry or head near, then one with it far, on the same tape.",
+    caution: `${INSIDE} Try a scrap of the tape first: some tapes catch fire.`,
     tools: "packing tape, marker pen",
     drawing: "tape",
     needs: "moving",
@@ -96,7 +96,7 @@ export const mirrorsRepairs = {
   "clean-mirror@k": { opens: "mirror@k", name: "Clean {part}", minutes: { head: 8, back: 9 }, parts: ["mirror-@k"] },
   "replace-mirror@k": { opens: "mirror@k", movesBeam: true, name: "Fit a spare for {part}", minutes: 20, needlessMinutes: 15 },
   "seat-mirror@k": { opens: "mirror@k", movesBeam: true, name: "Seat {part} again", minutes: 12 },
-  "aim@k": { movesBeam: true, name: "Bring {part}'s aim back", needs: "aim", minutes: 20 },
+  "aim@k": { movesBeam: true, name: "Align {part}", needs: "aim", minutes: 20 },
 } as const satisfies Repairs;
 
 export const mirrorsFaults = {
@@ -159,8 +159,8 @@ export const mirrorsFaults = {
     },
   },
   "aim-off@k": {
-    name: "{part}'s aim off",
-    says: "{part} points a little off",
+    name: "{part} out of alignment",
+    says: "{part} is a little out of alignment",
     station: "aim@k",
     lossAt: "next",
     movesBeam: true,

@@ -7,7 +7,7 @@ export const motionChecks = {
     fires: true,
     title: "Engrave a block, look at its edges",
     how: "A small filled square at your usual speed.",
-    caution: "Exhaust on, stay with it.",
+    caution: "Keep the exhaust on and stay with it.",
     kind: "ordinal",
     minutes: 5,
     symptom: "motion",

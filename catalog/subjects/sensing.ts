@@ -27,8 +27,8 @@ export const sensingChecks = {
     },
   },
   homing: {
-    title: "Does homing hunt?",
-    how: "Watch a start.",
+    title: "Does it go back and forth to find home?",
+    how: "Watch it when it starts.",
     needs: "camera",
     kind: "ordinal",
     minutes: 0,

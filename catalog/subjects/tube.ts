@@ -69,7 +69,7 @@ export const tubeFaults = {
   },
   "tube-mode": {
     name: "Tube's mode off",
-    says: "the tube's own mirrors are off",
+    says: "the mirrors inside the tube have shifted",
     station: "tube",
     ...TUBE_LOSS,
     cutGain: 1.5,

@@ -212,12 +212,12 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
     powerOn: step(f.powerOn, "Power on"),
     dryingSeconds: 600,
     afterPower: list(catalog.afterPower, "Power on"),
-    aimCheck: step(f.aimCheck, "Aim"),
-    nearFar: step(f.nearFar, "Aim"),
-    block: step(f.block, "Proof"),
+    aimCheck: step(f.aimCheck, "Alignment"),
+    nearFar: step(f.nearFar, "Alignment"),
+    block: step(f.block, "Final test"),
     powerBack: step(f.powerBack, "Power back"),
-    proof: step(f.proof, "Proof"),
-    piece: step(f.piece, "Proof"),
+    proof: step(f.proof, "Final test"),
+    piece: step(f.piece, "Final test"),
   };
 }
 

@@ -102,6 +102,8 @@ async function summaryOf(services: Services, g: Gathered, round: Round, plan: Ro
       photos: e.payload.photos ?? [],
     })),
     services: own.kinds.service.length,
+    /** Where other work makes dust, the sheet goes over it once it is cold. */
+    dustSheet: g.trade.layout.fittings.room === "dusty",
     otherPhotos: plan.steps.flatMap((s) => (s.kind === "grade" ? [] : (round.answers.get(s.id)?.photos ?? []))),
     skipped: plan.steps.flatMap((s) => {
       const why = round.answers.get(s.id)?.skipped;
