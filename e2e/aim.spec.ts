@@ -64,7 +64,7 @@ test("aim from marks to good enough by keyboard, with its round and the case", a
         // Left and come back to: it stands where it stood.
         const was = await headline(page);
         await page.goto(`${demo.url}/larkspur/today`);
-        await expect(page.getByText(/Power turned down for aiming/)).toBeVisible();
+        await expect(page.getByText(/Power limit is still low from alignment/)).toBeVisible();
         await page.goto(`${demo.url}/larkspur/aim`);
         await expect(page.getByRole("heading", { level: 1 })).toHaveText(was ?? "");
       }
@@ -88,7 +88,7 @@ test("aim from marks to good enough by keyboard, with its round and the case", a
   await finish.press("Enter");
 
   // Its round knows what was done; what is left is tape off, power back and the proof.
-  await expect(page.getByText(/Aim of .* · step/)).toBeVisible();
+  await expect(page.getByText(/Alignment of .* · step/)).toBeVisible();
   await walkToProof(page);
   await page.goto(`${demo.url}/larkspur/trace/3`);
   await expect(page.getByText(/marks on M2 .* mm apart/).first()).toBeVisible();

@@ -61,7 +61,7 @@ test("a table with a mistake names it, one without is taken in, and a copy bring
   await page.goto(`${demo.url}/teasel/workshop?tab=files`);
   await page.getByRole("button", { name: "Go back to it" }).last().click();
   await page.getByRole("button", { name: "Yes, go back" }).click();
-  await expect(page.getByText(/Everything is as it was then/)).toBeVisible();
+  await expect(page.getByText(/Restored./)).toBeVisible();
   await page.goto(`${demo.url}/teasel/log?show=cut`);
   await expect(page.getByText(/52.5 mm\/s, 45 %/)).toBeHidden();
 });

@@ -30,7 +30,7 @@ test("a phone signs in, walks a round, and is out again after signing out", asyn
   await walkToProof(page);
   await expectFits(page);
   await page.getByRole("radio", { name: "hangs", exact: true }).check();
-  await page.getByRole("button", { name: "Close with this proof" }).tap();
+  await page.getByRole("button", { name: "Close with this test" }).tap();
   await expect(page.getByText(/circle and a square in 0.8 mm card, templates: it hangs/)).toBeVisible();
 
   await page.goto(`${server.url}/teasel/workshop?tab=devices`);

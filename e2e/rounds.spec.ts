@@ -21,7 +21,7 @@ async function throughLostNetworkAndTimer(page: Page, context: BrowserContext): 
   await context.setOffline(true);
   await page.getByRole("button", { name: /Done, next/ }).click();
   await expect(page.getByText(/no network: \d+ waiting here/)).toBeVisible();
-  await walkTo(page, /^Look at the lens before/);
+  await walkTo(page, /^Inspect the lens before/);
   await page.getByRole("radio", { name: /haze/ }).click();
   await page.locator("input[type=file]").setInputFiles(PHOTO);
   await expect(page.getByRole("img", { name: "waiting to be sent" })).toBeVisible();
@@ -30,16 +30,16 @@ async function throughLostNetworkAndTimer(page: Page, context: BrowserContext): 
   await expect(page.getByText("saved", { exact: true })).toBeVisible({ timeout: 20_000 });
 
   // A timer runs on across steps and a reload, and says when it is over. The soak is asked for by what the lens was left as.
-  await walkTo(page, /Grade the lens as you leave it/);
+  await walkTo(page, /Inspect the lens again, now that it is clean/);
   await page.getByRole("radio", { name: /film/ }).click();
   await page.getByRole("button", { name: /Done, next/ }).click();
-  await expect(page.getByRole("heading", { name: /Baked on/ })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /baked on/ })).toBeVisible();
   await page.getByRole("radio", { name: /clear/ }).click();
   await page.keyboard.press("t");
   await page.getByRole("button", { name: /Done, next/ }).click();
   await expect(page.getByRole("list", { name: "Timers" })).toContainText("soak");
   await page.reload();
-  await expect(page.getByRole("button", { name: /1:\d\d soak/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /[23]:\d\d soak/ })).toBeVisible();
   await endTimer(page, "lens.again");
   await expect(page.getByRole("button", { name: "time is over: soak" })).toBeVisible({ timeout: 20_000 });
   await expect(page.getByRole("alert").filter({ hasText: "soak: time is over." })).toHaveCount(1);
@@ -47,7 +47,7 @@ async function throughLostNetworkAndTimer(page: Page, context: BrowserContext): 
   await expect(page.getByRole("button", { name: "time is over: soak" })).toHaveCount(0);
 }
 
-const FOUND = "Look at M1 before you wipe it.";
+const FOUND = "Inspect M1 before you wipe it.";
 
 test("a full round ends in its proof, through a reload, a lost network and a photo", async ({ page, demo, context }) => {
   test.setTimeout(300_000);
@@ -72,18 +72,20 @@ test("a full round ends in its proof, through a reload, a lost network and a pho
   await throughLostNetworkAndTimer(page, context);
 
   // What was wetted must dry before power.
-  await walkTo(page, /power on/);
+  await walkTo(page, /Let it dry with the lid open/);
   await page.locator(".tick input").check();
   await expect(page.getByRole("button", { name: /Still drying/ })).toBeDisabled();
-  await endTimer(page, "power-on");
+  await endTimer(page, "dry");
   await expect(page.getByRole("button", { name: /Done, next/ })).toBeEnabled({ timeout: 20_000 });
-  await walkTo(page, /Put the power limit back/);
+  await walkTo(page, /Make two small cuts|Put the power limit back/);
   await expect(page.getByRole("button", { name: /Tick it first/ })).toBeDisabled();
   await walkToProof(page);
   await answerLadder(page, 5);
-  await page.getByRole("button", { name: "Close with this proof" }).click();
-  await expect(page.getByRole("heading", { name: /It bought about/ })).toBeVisible();
-  await expect(page.getByRole("listitem").filter({ hasText: "as found" }).filter({ hasText: "film" }).getByRole("img")).toHaveCount(1);
+  await page.getByRole("button", { name: "Close with this test" }).click();
+  await expect(page.getByRole("heading", { name: /(gained|power)/ })).toBeVisible();
+  await expect(page.getByRole("listitem").filter({ hasText: "before cleaning" }).filter({ hasText: "film" }).getByRole("img")).toHaveCount(
+    1,
+  );
   await expectAccessible(page);
   await page.goto(`${demo.url}/larkspur/today`);
   await expect(page.getByText("Machine apart")).toHaveCount(0);
@@ -126,7 +128,7 @@ test("answers given without a network outlive the page, and two devices do not u
   await context.setOffline(false);
   const again = await context.newPage();
   await again.goto(url);
-  await expect(again.getByRole("heading", { name: /Ten seconds: look up at the lens/ })).toBeVisible();
+  await expect(again.getByRole("heading", { name: /^Inspect the lens\.$/ })).toBeVisible();
   await expect(again.getByRole("radio", { name: /spots/ })).toBeChecked();
   await expect(again.getByText("saved", { exact: true })).toBeVisible();
   await again.getByRole("button", { name: "M3 in head" }).first().click();
@@ -137,12 +139,12 @@ test("answers given without a network outlive the page, and two devices do not u
   // A round of looks closes with the first cut.
   await walkToProof(again);
   await again.getByRole("radio", { name: "through", exact: true }).check();
-  await again.getByRole("button", { name: "Close with this proof" }).click();
+  await again.getByRole("button", { name: "Close with this test" }).click();
   await expect(again.getByRole("heading", { name: "Round closed." })).toBeVisible();
   await expect(again.getByText(/JK/)).toBeVisible();
   await expect(elsewhere.getByRole("heading", { name: "Round closed." })).toBeVisible({ timeout: 15_000 });
   // What was found bad took the lens out: the look asked for it.
-  await expect(again.getByRole("listitem").filter({ hasText: "Lens, as found" }).first()).toContainText("spots");
+  await expect(again.getByRole("listitem").filter({ hasText: "Lens, before cleaning" }).first()).toContainText("spots");
 });
 
 test("a round of one's own choice takes along what is open anyway, and goes onto paper", async ({ page, shared: demo }) => {
@@ -158,7 +160,7 @@ test("a round of one's own choice takes along what is open anyway, and goes onto
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/minutes/);
   await expect(page.getByText("cabinet key")).toBeVisible();
   await page.getByRole("link", { name: "On paper" }).click();
-  await expect(page.getByText("Loosen the captive screws, take the upper mirror out.")).toBeVisible();
+  await expect(page.getByText("Loosen the captive screws and take the upper mirror out.")).toBeVisible();
   await page.emulateMedia({ media: "print" });
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await expectFits(page);
@@ -169,20 +171,20 @@ test("a damaged lens is replaced and the machine is fit again", async ({ page, d
   await page.goto(`${demo.url}/larkspur/log?kind=grade&station=lens`);
   await page.getByRole("radio", { name: "damaged" }).check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
+  await expect(page.getByText(/^Saved/).first()).toBeVisible();
   await page.goto(`${demo.url}/larkspur/today`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Do not fire: the lens is damaged/);
-  await page.getByRole("button", { name: "Replace it" }).click();
-  await expect(page.getByText(/Lens: replacement · step 1/)).toBeVisible();
-  await walkTo(page, /The spare lens/);
+  await page.getByRole("button", { name: "Start the round that fits it" }).click();
+  await expect(page.getByText(/Lens · step 1/)).toBeVisible();
+  await walkTo(page, /Inspect the spare lens/);
   await expect(page.getByText(/ladder before and after/)).toBeVisible();
   await walkToProof(page);
   const ladder = page.getByText("A ladder instead");
   if (await ladder.isVisible()) await ladder.click();
   await answerLadder(page, 6);
   await page.getByRole("checkbox", { name: /make this the new baseline/ }).check();
-  await page.getByRole("button", { name: /^Close with this (proof|ladder)/ }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/bought|closed/);
+  await page.getByRole("button", { name: /^Close with this (test|ladder)/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/gained|less power|changed|closed/);
   await page.goto(`${demo.url}/larkspur/today`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Fit to cut/);
   // The spare that went in is off the shelf.
@@ -199,7 +201,7 @@ test.describe("on a phone", () => {
     await expect(page.getByText(/step 1 of [5-9] ·/)).toBeVisible();
     await page.locator(".tick input").check();
     for (let i = 0; i < 9; i++) {
-      if (await page.getByRole("button", { name: "Close with this proof" }).isVisible()) break;
+      if (await page.getByRole("button", { name: "Close with this test" }).isVisible()) break;
       // Nothing that is answered lies behind the foot.
       const foot = await page.locator(".run-foot").boundingBox();
       const head = page.getByRole("heading", { level: 1 });
@@ -222,7 +224,7 @@ test.describe("on a phone", () => {
       await expect(head).not.toHaveText(before ?? "");
     }
     await page.getByRole("radio", { name: "through", exact: true }).check();
-    await page.getByRole("button", { name: "Close with this proof" }).tap();
+    await page.getByRole("button", { name: "Close with this test" }).tap();
     await expect(page.getByRole("heading", { name: "Round closed." })).toBeVisible();
   });
 });

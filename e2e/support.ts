@@ -92,7 +92,7 @@ export async function walkTo(page: Page, title?: RegExp): Promise<void> {
         const heading = () => document.querySelector("h1")?.textContent ?? "";
         const counter = () => document.querySelector(".run-head p")?.textContent ?? "";
         const [title, step] = [heading(), counter()];
-        if (wanted?.test(title) || button(/^Close with this proof/)) return title;
+        if (wanted?.test(title) || button(/^Close with this test/)) return title;
         // Another device says that the wait is over.
         if (document.querySelector(".drying")) {
           const url = `${location.pathname}/answers`;

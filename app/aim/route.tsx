@@ -57,7 +57,7 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
         <div className="stack">
           <div>
             <p className="soft">
-              Aim of {loaded.machine}
+              Alignment of {loaded.machine}
               {loaded.openCase ? (
                 <>
                   {" · "}
@@ -94,7 +94,7 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
 function afterWords({ openRound, openCase, open }: Route.ComponentProps["loaderData"]): string {
   if (open?.isTurned && openRound) return "Finish: back to the round";
   if (!openCase) return "Finish";
-  return open?.isTurned ? "Finish: to the proof" : "Finish: back to the case";
+  return open?.isTurned ? "Finish: to the final test" : "Finish: back to the case";
 }
 
 function Frame({ children }: { children: React.ReactNode }) {

@@ -114,7 +114,7 @@ function Beam({ d }: { d: Loaded }) {
         />
       </section>
       <section className="stack">
-        <h2 className="card-title">What the last rounds bought</h2>
+        <h2 className="card-title">What the last rounds gained</h2>
         <Table<(typeof ready.bought)[number]>
           size="small"
           pagination={false}

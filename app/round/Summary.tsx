@@ -1,4 +1,4 @@
-/** What a finished round found, did and bought. */
+/** What a finished round found, did and gained. */
 
 import { GRADES } from "#core/beam";
 import type { roundView } from "#services/rounds/roundView";
@@ -31,12 +31,7 @@ export function Summary({
   also: string | undefined;
   requestKey: string;
 }) {
-  const headline =
-    status === "abandoned"
-      ? "Round ended without a proof."
-      : summary.gain
-        ? `It bought ${summary.gain.words.split(",")[0]}.`
-        : "Round closed.";
+  const headline = status === "abandoned" ? "Round ended without a final test." : summary.gain ? summary.gain.headline : "Round closed.";
   return (
     <div className="place">
       <MachineRail />
@@ -55,7 +50,7 @@ export function Summary({
               cannot show.
             </p>
           ) : null}
-          {summary.proof ? <p className="lead">Proof: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}
+          {summary.proof ? <p className="lead">Final test: {summary.isBaseline ? "the baseline, 100 %" : summary.proof}.</p> : null}
         </div>
         {also ? (
           <Notice kind="caution" role="status">
@@ -75,11 +70,11 @@ export function Summary({
         {caseId !== undefined ? (
           <Block strong>
             <h2 className="card-title">
-              {summary.caseClosed ? "The proof closed the case." : "The case stays open: the proof went in as a finding."}
+              {summary.caseClosed ? "The final test closed the case." : "The case stays open: the final test went in as a finding."}
             </h2>
             <p>
               <LinkButton type={summary.caseClosed ? "default" : "primary"} to={`/${slug}/trace/${caseId}`}>
-                {summary.caseClosed ? "See the case report" : "Go on tracing"}
+                {summary.caseClosed ? "See the case report" : "Go on with the case"}
               </LinkButton>
             </p>
           </Block>
@@ -101,7 +96,7 @@ export function Summary({
         ) : null}
         {summary.grades.length > 0 ? (
           <section>
-            <h2 className="small-title">Looked at</h2>
+            <h2 className="small-title">Inspected</h2>
             <ul className="lines narrow">
               {summary.grades.map((g) => (
                 <li key={g.id} className="row">
@@ -109,10 +104,10 @@ export function Summary({
                     <GradeShape grade={GRADES[g.grade]} r={12} />
                   </svg>
                   <span className="grow">
-                    {g.part}, {g.phase.replace("-", " ")}
+                    {g.part}, {g.phase}
                   </span>
                   {g.photos.map((hash) => (
-                    <Photo key={hash} hash={hash} alt={`${g.part}, ${g.phase.replace("-", " ")}`} />
+                    <Photo key={hash} hash={hash} alt={`${g.part}, ${g.phase}`} />
                   ))}
                   <b>{g.word}</b>
                 </li>

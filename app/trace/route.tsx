@@ -42,7 +42,7 @@ export default function Cases({ loaderData, actionData }: Route.ComponentProps) 
             {loaderData.open.map((c, i) => (
               <div key={c.id} className="row">
                 <LinkButton type={i === 0 ? "primary" : "default"} size="large" to={`/${slug}/trace/${c.id}`}>
-                  {loaderData.open.length === 1 ? "Go on tracing" : `Go on with case ${c.number}`}
+                  {loaderData.open.length === 1 ? "Go on with the case" : `Go on with case ${c.number}`}
                 </LinkButton>
                 <span>
                   {c.title} <span className="soft">since {c.since}</span>

@@ -169,6 +169,8 @@ const ASKED: readonly string[] = [
   "3 mm birch 14 60 partially through",
   "felt hardly through",
   "3 mm birch 14 60 through in places",
+  "3 mm birch 14 60 through far from clean",
+  "3 mm birch 14 60 hangs left it in",
   "3 mm birch 14 60 through except one corner",
   "3 mm birch 14 60 through but charred underneath",
   "some squares through, 3 mm birch 14 60",

@@ -281,7 +281,7 @@ export const hours: Rule = (line, v) => {
     [
       ...missingOf({ "the hours on the counter": counterHours }),
       ...(signed || unnamed ? ["what the counter shows now: hours that were run are no reading"] : []),
-      ...(lower ? [`what the counter shows now: it showed ${said(v.counterHours ?? 0)} h before`] : []),
+      ...(lower ? [`what the counter shows now: it showed ${said(v.counterHours ?? 0)} h before. Write "new tube" if it is new`] : []),
       ...(far ? [`the reading once more: it showed ${said(v.counterHours ?? 0)} h before`] : []),
     ],
     { empty: "counter hours clock panel meter tube" },

@@ -42,6 +42,18 @@ const DESCRIBE = words(`
   morning evening noon
 `);
 
+/** Say where, but only before a place: "the far corner", never "far from clean". */
+const SIDES = words("far near front back rear left right upper lower");
+const PLACES = words("corner corners edge edges");
+
+/** True where the word at `i` is one of the words that lead to a place. */
+function isOfPlace(left: Left, i: number): boolean {
+  const word = left[i];
+  if (word?.is !== "word") return false;
+  if (PLACES.has(word.text)) return true;
+  return SIDES.has(word.text) && isOfPlace(left, i + 1);
+}
+
 /** What is left over of a line, sorted by what it does to it. */
 export interface Leftover {
   /** What stops it, as it was typed. */
@@ -70,8 +82,9 @@ export function sortLeftover(
   const own = words(empty);
   const unclear: string[] = [];
   const note: string[] = [];
-  for (const t of left) {
+  for (const [i, t] of left.entries()) {
     if (t.is === "figure") unclear.push(t.shown);
+    else if (isOfPlace(left, i)) note.push(t.shown);
     else if (own.has(t.text)) continue;
     else if (isTurned(t.text)) unclear.push(t.shown);
     else if (DESCRIBE.has(t.text)) note.push(t.shown);

@@ -5,7 +5,7 @@ import type { Gathered } from "../machine/gather";
 import { dayAndTime, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
-import { cardText } from "./nextChecks";
+import { cardText, lowerFirst } from "./nextChecks";
 import { costOf, costWords, earlierCases, seenBefore } from "./story";
 import { faultName, signsOf } from "./words";
 
@@ -33,7 +33,7 @@ export async function caseView(services: Services, g: Gathered, caseId: number |
         : {
             at: dayAndTime(found.closedMs),
             was: wasWords(g, found),
-            repair: found.closing?.repair ?? undefined,
+            repair: found.closing?.repair ? lowerFirst(found.closing.repair) : undefined,
             proof: found.closing?.proof ?? "",
             cost: costWords(g, cost),
             before: [

@@ -20,7 +20,7 @@ export async function reportView(services: Services, g: Gathered, caseId: number
     id: found.id,
     title: `Case ${found.number}, ${g.machine.name}: ${found.title.toLowerCase()}`,
     sign: `Noticed ${shown.since}; opened ${shown.opened}.`,
-    outcome: shown.closed ? `It was: ${shown.closed.was}.` : view.headline,
+    outcome: shown.closed ? (shown.closed.repair ? `Repaired: ${shown.closed.repair}.` : `It was: ${shown.closed.was}.`) : view.headline,
     closed: shown.closed,
     budget: view.budget ?? [],
     findings: [

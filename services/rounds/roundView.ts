@@ -87,6 +87,7 @@ async function summaryOf(services: Services, g: Gathered, round: Round, plan: Ro
         `a circle and a square in ${materialName(g.materials.find((m) => m.id === piece.payload.materialId))}: ${CUT_WORDS[piece.payload.result]}`,
     isBaseline: proof?.event.payload.baseline === true,
     gain: gain && {
+      headline: gain.effective.kind === "ratio" ? gainHeadline(gain.effective) : "The round is closed.",
       words:
         gain.effective.kind === "ratio"
           ? gainWords(gain.effective)
@@ -96,7 +97,7 @@ async function summaryOf(services: Services, g: Gathered, round: Round, plan: Ro
     grades: Array.from(own.kinds.grade, (e) => ({
       id: e.id,
       part: g.trade.layout.names[e.payload.station] ?? e.payload.station,
-      phase: e.payload.phase as string,
+      phase: e.payload.phase === "as-left" ? "after cleaning" : "before cleaning",
       grade: e.payload.grade as Grade,
       word: e.payload.seen ?? gradeWordFor(e.payload.station, e.payload.grade as Grade),
       photos: e.payload.photos ?? [],
@@ -150,9 +151,17 @@ function notesOf(plan: RoundPlan, round: Round): { id: string; title: string; no
   });
 }
 
-/** What a round bought, with its range in plain words. */
+const points = (ratio: number) => Math.round(100 * (ratio - 1));
+
+/** What a round gained or lost, in one sentence. */
+function gainHeadline(e: { ratio: number }): string {
+  const n = points(e.ratio);
+  if (n === 0) return "The round changed the power by less than 1 %.";
+  return n > 0 ? `The round gained about ${n} % of power.` : `After the round it has about ${-n} % less power.`;
+}
+
+/** What a round gained, with its range in plain words. */
 function gainWords(e: { ratio: number; low: number; high: number }): string {
-  const points = (r: number) => Math.round(100 * (r - 1));
   const signed = (n: number) => (n > 0 ? `+${n}` : `${n}`.replace("-", "−"));
   return `about ${signed(points(e.ratio))} % of power (between ${signed(points(e.low))} and ${signed(points(e.high))})`;
 }

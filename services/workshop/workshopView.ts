@@ -73,6 +73,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
       ...fittings,
       tube: tubeKindOf(fittings),
       room: fittings.room ?? "clean",
+      counter: fittings.counter ?? "panel",
       exhaust: fittings.exhaust ?? "usual",
       beamCorner: fittings.beamCorner ?? "back-left",
     },
