@@ -291,7 +291,7 @@ describe("a grade that was corrected by hand after its round", () => {
       params: { machine: "larkspur", roundId: "1" },
       context: contextOn(w.services),
     } as never)) as { summary: { grades: object[]; late: object[] } };
-    expect(summary.grades).toMatchObject([{ phase: "as-left", grade: 1, photos: [photo] }]);
+    expect(summary.grades).toMatchObject([{ phase: "after cleaning", grade: 1, photos: [photo] }]);
     expect(summary.late).toEqual([]);
   });
 });

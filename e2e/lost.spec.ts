@@ -162,6 +162,7 @@ test("a round told anew by the server while answers wait stays at its step, and 
   const before = await heading.textContent();
   // What it asks for, and on, by the one large key.
   await page.locator(".run-body .choices label").first().click();
+  await heading.click();
   await page.keyboard.press("Space");
   await expect(page.locator(".tick input")).toBeChecked();
   await page.keyboard.press("Space");

@@ -69,11 +69,11 @@ await shoot("mixes", WIDE, `${demo.url}/larkspur/mixes`);
 await shoot("lens", WIDE, `${demo.url}/larkspur/mixes?tab=lens`, (page) => page.getByRole("radio", { name: "Bulge down" }).check());
 await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async (page) => {
   await page.getByRole("button", { name: "Start this round" }).click();
-  await walkTo(page, /^Look at the upper mirror/);
+  await walkTo(page, /^Inspect the upper mirror/);
   await page.keyboard.press("3");
   await page.getByText("saved", { exact: true }).waitFor();
 });
-await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Look at the upper mirror/));
+await shoot("round-phone", PHONE, `${demo.url}/burdock/round`, onto(/^Inspect the upper mirror/));
 
 await browser.close();
 await demo.stop();

@@ -141,7 +141,7 @@ function TurnCard({ step, failed, requestKey }: Props<Of<"turn">>) {
               ? `${step.wasTried ? "Its last turn did not say clearly which way this screw moves the mark" : "Nobody knows yet which way this screw moves the mark"}: this turn tells. If it runs the other way, that is fine.`
               : `Then the mark at ${expected?.spot ?? "the next mirror"} should sit at ${expected?.words ?? ""} (right, up).`}
           </p>
-          <p className="soft">Hold the others still. No screw is touched twice before the next mark.</p>
+          <p className="soft">Hold the others still. Turn it once, then make the next mark.</p>
           <Notice kind="caution">No pulse while anybody holds a screw. Panels back and lid closed before the next mark.</Notice>
           <Fields state={failed}>
             <FormProblem />
@@ -173,7 +173,7 @@ function ShiftCard({ step, failed, requestKey }: Props<Of<"shift">>) {
         </p>
         <Notice kind="caution">
           {step.isTube
-            ? "Tens of kilovolts, and they stay: the tube is moved by a qualified person, unplugged and discharged, never by trial."
+            ? "Tens of kilovolts remain even when unplugged: the tube is moved by a qualified person, unplugged and discharged, never by trial."
             : "Unplug before you loosen a mount. Panels back and lid closed before the next mark."}
         </Notice>
         <Fields state={failed}>

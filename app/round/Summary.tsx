@@ -81,7 +81,7 @@ export function Summary({
         ) : null}
         {summary.bad.length > 0 ? (
           <Block strong>
-            <h2 className="card-title">Seen bad, not mended yet.</h2>
+            <h2 className="card-title">Still needs work.</h2>
             <ul className="lines">
               {summary.bad.map((b) => (
                 <li key={b.station} className="between">

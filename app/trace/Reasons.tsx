@@ -25,7 +25,7 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
       </div>
       {view.budget && view.budget.length > 0 ? (
         <div>
-          <h2 className="small-title">Light along the path, now against good days</h2>
+          <h2 className="small-title">Power along the path: now and when good</h2>
           <Budget lines={view.budget} />
         </div>
       ) : null}

@@ -37,7 +37,7 @@ export default function Report({ loaderData: d }: Route.ComponentProps) {
       </div>
       {d.budget.length > 0 ? (
         <section className="stack">
-          <h2 className="card-title">Light along the path</h2>
+          <h2 className="card-title">Power along the path</h2>
           <Budget lines={d.budget} />
         </section>
       ) : null}

@@ -117,7 +117,7 @@ describe("a sitting at the mirrors", () => {
     await mark("mirror-2+mirror-2", "4.4", "0");
     const { open } = await view();
     expect(open?.headline).toMatch(/^M1, screw A: .* turn/);
-    expect(open?.lead).toMatch(/wanders \d(\.\d)? mm to the machine's left; 0.6 mm would do/);
+    expect(open?.lead).toMatch(/moves \d(\.\d)? mm to the machine's left; 0.6 mm would do/);
     // The sum of a leg and the sentence above it say the same.
     expect(open?.legs.find((l) => l.id === "mirror-1")?.words).toMatch(/marks \d(\.\d)? mm apart/);
   });

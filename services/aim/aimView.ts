@@ -167,7 +167,7 @@ function offWords(
 ): string {
   const leg = answer.legs.find((l) => l.element === element);
   if (leg && leg.aim === "parallel")
-    return `From near to far the mark at ${theStation(nameOf(g.trade, leg.endsAt))} wanders ${acrossWords(frameAt(path, leg.endsAt), leg.apart)}; ${number(leg.toleranceMm)} mm would do.`;
+    return `Between near and far the mark at ${theStation(nameOf(g.trade, leg.endsAt))} moves ${acrossWords(frameAt(path, leg.endsAt), leg.apart)}; ${number(leg.toleranceMm)} mm would do.`;
   const at = station ?? leg?.endsAt ?? "";
   const { right, up } = expectedAt(session.state, { at, far: [] });
   return `The beam meets ${theStation(nameOf(g.trade, at))} ${acrossWords(frameAt(path, at), { right: right.mean, up: up.mean })} off its middle. That is a matter of ${leg ? "its angle" : "place, not of screws"}.`;

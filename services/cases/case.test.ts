@@ -184,14 +184,14 @@ describe("what a case says", () => {
       { check: "known-cut", outcome: "surface-only" },
     ]);
     const { view: v } = await view();
-    expect(v.headline).toMatch(/M1 points a little off, and M2 carries film as well\.$/);
+    expect(v.headline).toMatch(/M1 is a little out of alignment, and M2 carries film as well\.$/);
     expect(v.lead).toMatch(/Look between M1 and M2\. Two faults are likelier/);
     expect(
       v.faults
         .slice(0, 2)
         .map((f) => f.name)
         .sort(),
-    ).toEqual(["Dirt on M2", "M1's aim off"]);
+    ).toEqual(["Dirt on M2", "M1 out of alignment"]);
     const film = v.faults.find((f) => f.id === "mirror-dirty@2")?.evidence.find((e) => e.check === "mirror-look@2");
     expect(film).toMatchObject({ words: "M2 showed spots", weight: "strongly" });
     expect(v.next).toHaveLength(3);
@@ -273,6 +273,14 @@ describe("what a case says", () => {
     w.day(23);
     await w.log("service", { station: "lens", what: "replaced" });
     expect(await asked()).toContain("kerf");
+    // What protects was seen to fail: not even a spare is tried.
+    w.day(24);
+    const air = { station: "air", phase: "as-found", step: "air-feel.feel" } as const;
+    await w.log("grade", { ...air, grade: 3, seen: "none", choice: "none", stops: true });
+    expect(await asked()).toEqual([]);
+    w.day(25);
+    await w.log("grade", { ...air, grade: 0, seen: "firm", choice: "firm" });
+    expect(await asked()).toContain("kerf");
   });
 
   it("keeps what a case was when it closed, whatever is learned later", async () => {
@@ -349,9 +357,9 @@ describe("the trade's words", () => {
   it("name parts by what the owner calls them", async () => {
     const { trade } = await (await TestWorkshop.open()).look();
     expect(faultName(trade, "mirror-dirty@3")).toBe("Dirt on M3");
-    expect(faultName(trade, "aim-off@0")).toBe("The tube's aim off");
+    expect(faultName(trade, "aim-off@0")).toBe("The tube out of alignment");
     expect(faultSays(trade, "mirror-seat@1")).toBe("M1 sits wrong in its seat");
-    expect(repairName(trade, "aim@2")).toBe("Bring M2's aim back");
+    expect(repairName(trade, "aim@2")).toBe("Align M2");
     expect(checkText(trade, "power@mirror-2")).toMatchObject({ title: "Watts after M2", value: { unit: "W" } });
     expect(checkText(trade, "power@lens").title).toBe("Watts after the lens");
     expect(findingWords(trade, { check: "power@lens", value: 45.25 })).toBe("45.3 W after the lens");

@@ -13,7 +13,7 @@ import { opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { repairsOfService } from "../machine/repairsDone";
-import { brokenOf } from "../machine/stop";
+import { stopOf } from "../machine/stop";
 import { saidInRound } from "../machine/unmended";
 import { usualSetPercent } from "../machine/usual";
 import { goodReadings, loggedFindings } from "./logFindings";
@@ -295,7 +295,7 @@ const daysSince = (atMs: number, nowMs: number) => Math.max(0, Math.floor((nowMs
 
 /**
  * Checks that a machine leaves no sense in (who focuses by itself has no gauge), that would open what is not for owners, or that would fire
- * while an optic is broken; its own spare may be tried.
+ * while something speaks against it; the spare of what is broken or out may be tried.
  */
 function neverAsked(g: Gathered): string[] {
   const { layout } = g.trade;
@@ -306,8 +306,11 @@ function neverAsked(g: Gathered): string[] {
       const own = [`power@${s.id}`, lookCheckOf(s) ?? ""];
       return k === undefined ? own : [...own, ...["mirror-seat", "tape", "tape-travel"].map((c) => `${c}@${k}`)];
     });
-  const broken = brokenOf(g);
-  const firing = broken ? g.trade.model.checks.filter((c) => c.fires && c.needsSpare !== broken.station).map((c) => c.id) : [];
+  const stop = stopOf({ ...g, openRound: undefined });
+  const mayTry = stop?.because === "broken" || stop?.because === "out" ? stop.station : undefined;
+  const firing = stop
+    ? g.trade.model.checks.filter((c) => c.fires && (mayTry === undefined || c.needsSpare !== mayTry)).map((c) => c.id)
+    : [];
   return [...(layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []), ...closed, ...firing];
 }
 

@@ -48,13 +48,20 @@ export const isWear = (answer: TraceAnswer, relevant: TraceAnswer["faults"]): bo
 /** Whether more speaks for something that is not in the catalog than for any fault in it. */
 const isUnknown = ({ none }: TraceAnswer, [first]: TraceAnswer["faults"]): boolean => none > (first?.probability ?? 0);
 
+/** From which probability on a fault is said how. */
+const HOW_SURE = [
+  [0.95, "Almost certainly"],
+  [0.75, "Very likely"],
+  [0.5, "Probably"],
+] as const;
+
 export function headline(g: Gathered, answer: TraceAnswer, relevant: TraceAnswer["faults"]): string {
   const [first, second] = relevant;
   if (!first) return "Nothing in the catalog explains this.";
   if (isWear(answer, relevant)) return "Only normal dirt and wear.";
   if (isSound(answer, relevant)) return "Possibly nothing is wrong: one more check will show.";
   if (isUnknown(answer, relevant)) return "None of the known faults explains this well. Ask someone else to look.";
-  const how = first.probability >= 0.9 ? "Almost certainly" : first.probability >= 0.5 ? "Probably" : "Possibly";
+  const how = HOW_SURE.find(([least]) => first.probability >= least)?.[1] ?? "Possibly";
   const says = faultSays(g.trade, first.id);
   const other = besides(answer, first.id, relevant);
   if (other) return `${how} ${says}, and ${isAsSure(g, answer, how, other) ? "" : "possibly "}${faultSays(g.trade, other)} as well.`;

@@ -124,7 +124,7 @@ describe("a case that is over", () => {
     expect(past.map((p) => p.cost)).toEqual(["0 min", "5 min"]);
     const report = await reportView(w.services, await w.look(), first);
     expect(report.findings.map((f) => f.words)).toContain("lens upside down");
-    expect(report.outcome).toBe("It was: lens upside down.");
+    expect(report.outcome).toBe("Repaired: turn the lens.");
     expect((await listCases(w.store, 1)).length).toBe(2);
   });
 });

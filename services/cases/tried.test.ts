@@ -42,7 +42,7 @@ describe("a thing that was tried", () => {
     expect(v?.lead).toMatch(/^It was this, as far as one test can tell: it is the sheet, not the machine/);
     expect(await close()).toEqual({ done: true });
     const closed = await caseView(w.services, await w.look(), id, null);
-    expect(closed.closed).toMatchObject({ repair: "Take another sheet", was: expect.stringMatching(/sheet/i), proof: "other sheet cuts" });
+    expect(closed.closed).toMatchObject({ repair: "take another sheet", was: expect.stringMatching(/sheet/i), proof: "other sheet cuts" });
   });
 
   it("stays in where it was a spare lens: the log has it, the shelf has one less, and once only", async () => {
@@ -64,11 +64,11 @@ describe("a thing that was tried", () => {
     expect(await spares()).toBe(0);
     expect(await put()).toHaveLength(1);
     const closed = await caseView(w.services, await w.look(), id, null);
-    expect(closed.closed).toMatchObject({ repair: "Fit the spare lens", was: expect.stringMatching(/lens/i), proof: "spare lens cuts" });
+    expect(closed.closed).toMatchObject({ repair: "fit the spare lens", was: expect.stringMatching(/lens/i), proof: "spare lens cuts" });
     expect((await w.look()).found.faults).toHaveProperty("lens-dirty");
     // Its report says what went in.
     const report = await reportView(w.services, await w.look(), id);
-    expect(report).toMatchObject({ closed: { repair: "Fit the spare lens" }, rounds: [], parts: [expect.stringMatching(/lens/i)] });
+    expect(report).toMatchObject({ closed: { repair: "fit the spare lens" }, rounds: [], parts: [expect.stringMatching(/lens/i)] });
     // With none on the shelf it is not asked for.
     const next = await openCase(w.store, 1, { ...WEAK_CASE, requestKey: "next" }, w.nowMs);
     expect((await caseFile(w.services, await w.look(), next)).spares).toEqual([]);

@@ -33,6 +33,8 @@ export interface Stop {
   readonly until: string;
   /** Since when: what was measured before it stands. */
   readonly sinceMs: number;
+  /** The part it is about. */
+  readonly station?: string;
 }
 
 type State = Known & Pick<Gathered, "openRound" | "out">;
@@ -45,10 +47,13 @@ export function stopOf(g: State): Stop | undefined {
   if (out) {
     const [station, sinceMs] = out;
     const name = theStation(g.trade.layout.names[station] ?? station);
-    return { because: "out", what: `${name} is out of the machine`, until: "Do not fire until a new one is fitted.", sinceMs };
+    return { because: "out", what: `${name} is out of the machine`, until: "Do not fire until a new one is fitted.", sinceMs, station };
   }
   const broken = brokenOf(g);
-  if (broken) return { because: "broken", what: broken.words, until: "Do not fire until a new one is fitted.", sinceMs: broken.sinceMs };
+  if (broken) {
+    const { station, words, sinceMs } = broken;
+    return { because: "broken", what: words, until: "Do not fire until a new one is fitted.", sinceMs, station };
+  }
   for (const [station, given] of g.grades) {
     if (!given.stops) continue;
     const name = theStation(g.trade.layout.names[station] ?? station);
@@ -57,6 +62,7 @@ export function stopOf(g: State): Stop | undefined {
       what: `${name}: ${given.seen ?? "seen to fail"}`,
       until: "Do not fire until it was put right and inspected again.",
       sinceMs: given.atMs,
+      station,
     };
   }
   return undefined;

@@ -38,7 +38,7 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
       sheet: new URLSearchParams([["order", chosen.order], ["title", chosen.name], ...chosen.parts.map((p) => ["part", p])]).toString(),
     },
     plan: plan && {
-      minutes: number(plan.minutes, plan.minutes < 10 ? 1 : 0),
+      minutes: number(Math.max(1, plan.minutes), 0),
       most: (plan.minutesMost ?? plan.minutes) > plan.minutes + 1 ? number(plan.minutesMost ?? 0, 0) : undefined,
       cut: plan.cut && {
         title: plan.steps.find((s) => s.id === plan.cut?.before)?.title ?? "",

@@ -1,7 +1,7 @@
 import { type EventPayload, newestBefore } from "#core/events";
 import { HOUR_MS } from "#core/time";
 import type { Gathered } from "../../machine/gather";
-import { number, sinceDay } from "../../words";
+import { number, onDay, sinceDay } from "../../words";
 import type { EntryProblem, EventKindDefinition } from "./definition";
 
 /** More firing in an hour than an hour holds is a slip of the keys. */
@@ -32,7 +32,7 @@ function hoursProblem(payload: EventPayload["hours"], g: Gathered, atMs: number,
   const last = before.payload.counterHours;
   const then = sinceDay(before.atMs, g.nowMs);
   if (payload.counterHours < last) {
-    const words = `That is less than the ${number(last)} h of ${then}. If you mistyped, give ${number(last)} or more.`;
+    const words = `The counter showed ${number(last)} h ${onDay(before.atMs, g.nowMs)}. Enter ${number(last)} or more, or say below why it shows less.`;
     return { errors: { counterHours: words }, ask: ASK };
   }
   const passed = (atMs - before.atMs) / HOUR_MS;
