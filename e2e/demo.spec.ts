@@ -275,7 +275,7 @@ test("a spare lens that cuts ends the case, stays in, and is gone from the shelf
 test("a clean told to the log is an event of the open case: the tests that failed come first", async ({ page, demo }) => {
   await page.goto(`${demo.url}/larkspur/log`);
   await page.getByLabel("In one line").fill("M2 cleaned");
-  await page.getByRole("button", { name: "Save the line" }).click();
+  await page.getByRole("button", { name: "Save line" }).click();
   await expect(page.getByText(/^Saved/).first()).toBeVisible();
   await page.goto(`${demo.url}/larkspur/trace/3`);
   const verdict = page.getByRole("heading", { level: 1 });

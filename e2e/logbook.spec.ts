@@ -5,7 +5,7 @@ import { awakeButton, expect, expectAccessible, expectFits, test, watchConsole }
 test("one line is understood, says what is missing, and is kept as it was understood", async ({ page, shared: demo }) => {
   const complaints = watchConsole(page);
   await page.goto(`${demo.url}/larkspur/log`);
-  await awakeButton(page, "Save the line");
+  await awakeButton(page, "Save line");
   const line = page.getByLabel("In one line");
   await line.pressSequentially("3 mm bir");
   await page
@@ -14,7 +14,7 @@ test("one line is understood, says what is missing, and is kept as it was unders
     .click();
   await line.pressSequentially(" 13,5 60");
   await expect(page.getByText("Still missing: how it went.")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Save the line" })).toBeHidden();
+  await expect(page.getByRole("button", { name: "Save line" })).toBeHidden();
   await line.pressSequentially(" hangs at the far corner");
   await expect(page.getByText("Cut: 3 mm birch ply, 13.5 mm/s, 60 %, it hangs. Note: far corner")).toBeVisible();
   await expectAccessible(page);
@@ -25,10 +25,10 @@ test("one line is understood, says what is missing, and is kept as it was unders
   // Hours that run backwards are asked about, and a new tube explains them.
   await page.getByLabel("In one line").fill("12 h");
   await expect(page.getByText(/it showed [\d.]+ h before/)).toBeVisible();
-  await expect(page.getByRole("button", { name: "Save the line" })).toBeHidden();
+  await expect(page.getByRole("button", { name: "Save line" })).toBeHidden();
   await page.getByLabel("In one line").fill("12 h new tube");
   await expect(page.getByText("Hours: 12 h on the counter, new tube")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Save the line" })).toBeEnabled();
+  await expect(page.getByRole("button", { name: "Save line" })).toBeEnabled();
   // What was kept is found again, by its words and its part, and the address carries it.
   await page.goto(`${demo.url}/larkspur/log?find=far+corner`);
   await expect(page.getByText("far corner”")).toBeVisible();

@@ -26,6 +26,9 @@ export function onDay(ms: number, nowMs: number): string {
   return day === "today" || day === "yesterday" ? day : `on ${day}`;
 }
 
+/** Minutes as they are planned with: whole ones. */
+export const wholeMinutes = (minutes: number): string => (minutes > 0 && minutes < 0.75 ? "under 1" : number(minutes, 0));
+
 export const percentOf = (share: number): string => `${Math.round(100 * share)} %`;
 
 /** Probability in words a person can use; never a flat 0 or 100. */

@@ -31,7 +31,7 @@ export default function Gate({ loaderData: d }: Route.ComponentProps) {
         <div>
           <h1 className="verdict">{d.stop ? `Not now: ${d.stop.what}.` : unbroken(d.answer?.headline ?? "Will it cut through?")}</h1>
           <p className="lead">
-            {(d.stop ? `${d.stop.until} Then ask again.` : d.answer?.lead) ??
+            {(d.stop ? `${d.stop.until} Then ask again.` : d.answer && unbroken(d.answer.lead)) ??
               "Before a long job: say what is cut and what is at stake. The answer comes from the power the machine has today."}
           </p>
         </div>

@@ -3,7 +3,7 @@ import { Button, Checkbox, Input, Radio } from "antd";
 import { type ReactNode, Suspense, useEffect, useRef } from "react";
 import { Form, Link } from "react-router";
 import { fetchList, isAnswered, isOptic, type Seen as Option } from "#core/rounds";
-import { number } from "#services/words";
+import { wholeMinutes } from "#services/words";
 import { Block } from "../ui/Block";
 import { fetched } from "../ui/fetched";
 import { RequestKey, Submit } from "../ui/form/Posted";
@@ -67,7 +67,8 @@ function Head({ running: r, data }: { running: Running; data: Loaded }) {
     <>
       <div className="run-head">
         <p className="soft">
-          {data.title} · step {r.at + 1} of {r.walk.length} {r.noFire === undefined ? `· about ${number(r.minutesLeft)} min left` : ""}
+          {data.title} · step {r.at + 1} of {r.walk.length}{" "}
+          {r.noFire === undefined ? `· about ${wholeMinutes(r.minutesLeft)} min left` : ""}
         </p>
         <div className="who">
           <Input

@@ -7,6 +7,7 @@ import { choiceView } from "#services/rounds/choiceView";
 import { startByForm } from "#services/rounds/start";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
+import { counted } from "../ui/counted";
 import { FormProblem } from "../ui/form/Posted";
 import { Fields } from "../ui/form/state";
 import { LinkButton } from "../ui/LinkButton";
@@ -47,11 +48,11 @@ export default function Rounds({ loaderData, actionData }: Route.ComponentProps)
           <>
             <div>
               <h1 className="verdict">
-                {plan ? `${chosen?.name}: ${plan.minutes} minutes, ${plan.count} steps.` : "Which parts shall it be?"}
+                {plan ? `${chosen?.name}: ${counted(plan.minutes, "minute")}, ${plan.count} steps.` : "Which parts shall it be?"}
               </h1>
               <p className="lead">
                 {plan?.most ? `Up to ${plan.most} minutes where something needs a wipe and has to dry. ` : ""}
-                From making the machine safe to its proof. Dirt first, optics last: dust raised later lands on clean optics.
+                From making the machine safe to its final test. Dirt first, optics last: dust raised later lands on clean optics.
               </p>
             </div>
             <nav className="scopes" aria-label="How much">

@@ -1,5 +1,5 @@
 /** The one thing to do first, large; and folded under it all else that could be done. */
-import { number } from "#services/words";
+import { number, wholeMinutes } from "#services/words";
 import { Block } from "../ui/Block";
 import { LinkButton } from "../ui/LinkButton";
 import { More } from "../ui/More";
@@ -116,7 +116,7 @@ export function Also({ data }: { data: Loaded }) {
         {hasOffer ? (
           <section className="stack">
             <h2 className="card-title">
-              {offer.urged ? "What is due" : "Next in turn"}: {number(offer.minutes)} min
+              {offer.urged ? "What is due" : "Next in turn"}: {wholeMinutes(offer.minutes)} min
             </h2>
             <Offer data={data} primary={false} />
           </section>

@@ -1,6 +1,6 @@
 /** The round worth doing now, with what it does and how long each part takes; and what was seen bad. */
 
-import { number } from "#services/words";
+import { wholeMinutes } from "#services/words";
 import { BadAction } from "../ui/BadAction";
 import { Posted, RequestKey, Submit } from "../ui/form/Posted";
 import type { Route } from "./+types/route";
@@ -18,14 +18,16 @@ export function Offer({ data, primary }: { data: Loaded; primary: boolean }) {
             <b>{line.name}</b>
             <span>{line.does}</span>
             <span className={line.late ? "hot" : "soft"}>{line.due}</span>
-            <span className="right nowrap">{number(line.minutes)} min</span>
+            <span className="right nowrap">{wholeMinutes(line.minutes)} min</span>
           </li>
         ))}
         <li className="offer-line">
           <b>Before and after</b>
           <span>make safe, wash hands, covers on, power on; {offer.proof}</span>
           <span />
-          <span className="right nowrap">{number(offer.frameMinutes)} min</span>
+          <span className="right nowrap">
+            {wholeMinutes(Math.max(0, Math.round(offer.minutes) - offer.lines.reduce((sum, l) => sum + Math.round(l.minutes), 0)))} min
+          </span>
         </li>
       </ul>
       <div className="row">
@@ -36,7 +38,7 @@ export function Offer({ data, primary }: { data: Loaded; primary: boolean }) {
             slug={slug}
             parts={s.parts}
             requestKey={`${data.keys.quick}-${s.id}`}
-            label={`${s.label}, ${number(s.minutes)} min`}
+            label={`${s.label}, ${wholeMinutes(s.minutes)} min`}
           />
         ))}
       </div>

@@ -5,7 +5,7 @@ import { Suspense } from "react";
 import { Link } from "react-router";
 import { gatherOnce } from "#services/machine/gather";
 import { todayView } from "#services/today/todayView";
-import { number } from "#services/words";
+import { wholeMinutes } from "#services/words";
 import { reading } from "../server/reading";
 import { Block } from "../ui/Block";
 import { fetched } from "../ui/fetched";
@@ -135,7 +135,7 @@ function Beside({ data }: { data: Loaded }) {
               <li key={c.id} className="between">
                 <span className="nowrap">{c.day}</span>
                 <span className="grow">{c.text}</span>
-                <span className="soft nowrap">{number(c.minutes)} min</span>
+                <span className="soft nowrap">{wholeMinutes(c.minutes)} min</span>
               </li>
             ))}
           </ul>

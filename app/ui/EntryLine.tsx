@@ -60,7 +60,7 @@ export function EntryLine({ vocabulary, requestKey, action }: Props) {
         </AutoComplete>
         {isReady || isEmpty ? (
           <Submit type="primary" size="large" disabled={busy || isEmpty}>
-            Save the line
+            Save line
           </Submit>
         ) : null}
       </div>

@@ -6,7 +6,7 @@ import type { Gathered } from "../machine/gather";
 import { partsOfRepair, planOf, procedureOf } from "../machine/plans";
 import { brokenOf } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
-import { chance, number, sinceDay } from "../words";
+import { chance, sinceDay, wholeMinutes } from "../words";
 import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
 import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
@@ -116,7 +116,7 @@ export async function answerView(
     isWear: isWear(answer, relevant) as boolean | undefined,
     others: answer.nextChecks
       .filter((c, i) => i >= 3 || !c.helps)
-      .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: number(c.minutes) })),
+      .map((c) => ({ id: c.check, title: checkText(g.trade, c.check).title, minutes: wholeMinutes(c.minutes) })),
     /** What was mended in its course by other hands than its own rounds; reports of before have none. */
     mended: found.before
       .filter((b) => !b.done.isOwn)
@@ -224,7 +224,7 @@ function repairView(g: Gathered, answer: TraceAnswer, findings: CaseFindings) {
     name: repairName(g.trade, answer.repair),
     parts,
     alongWith: alongWith(g, answer),
-    minutes: number(plan.minutes),
+    minutes: wholeMinutes(plan.minutes),
     booked: isBooked(g, partsOfRepair(g.trade, answer.repair)),
     /** A mirror's aim is in it: Aim works the turns out. */
     aims: parts.some((p) => /^aim@[1-9]/.test(p) && !isBooked(g, [p])),

@@ -1,7 +1,7 @@
 /** The checks that a case asks next: the card, its minutes, and what each answer would lead to. */
 import { isDear, SURE, type TraceAnswer } from "#core/trace";
 import type { Gathered } from "../machine/gather";
-import { number } from "../words";
+import { wholeMinutes } from "../words";
 import { baselineOf } from "./caseInput";
 import { checkText, repairName } from "./words";
 
@@ -24,7 +24,7 @@ export function nextChecksOf(g: Gathered, { nextChecks }: Pick<TraceAnswer, "nex
       const isOneWay = meanings.length > 1 && meanings.every((m) => m.means === meanings[0]?.means);
       return {
         ...cardText(g, c.check),
-        minutes: number(c.minutes),
+        minutes: wholeMinutes(c.minutes),
         gated: c.gated,
         meanings: isOneWay ? [] : meanings,
         /** What follows whatever is answered. */

@@ -8,7 +8,7 @@ import { lossOf } from "../machine/light";
 import { isOwners, planOf } from "../machine/plans";
 import { cutStopOf } from "../machine/stop";
 import { leastPower, slowestSafe, usualSetPercent } from "../machine/usual";
-import { chance, materialName, moneyWords, number, theStation } from "../words";
+import { chance, materialName, moneyWords, number, theStation, wholeMinutes } from "../words";
 
 /** `search` of the page holds the form's fields; nothing is worked out until a speed is given. */
 export function gateView(g: Gathered, search: URLSearchParams) {
@@ -111,8 +111,8 @@ function answerOf(g: Gathered, reader: FormReader) {
       first: i === 0,
       name: WAY_NAMES[w.id](w, speedMmPerS, passes, dirty && theStation(g.trade.layout.names[dirty.id] ?? dirty.id)),
       through: chance(w.through),
-      minutes: number(w.minutes),
-      money: lostMoney > 0 ? moneyWords(w.money, g.currency) : undefined,
+      minutes: wholeMinutes(w.minutes),
+      money: lostMoney > 0 ? (w.money < 0.005 ? "no cost" : moneyWords(w.money, g.currency)) : undefined,
       part: w.id === "clean" ? dirty?.id : undefined,
     })),
   };

@@ -4,7 +4,7 @@ import { endedRounds } from "#store/rounds";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
 import { planOf, titleOf } from "../machine/plans";
-import { number, shortDay } from "../words";
+import { number, shortDay, wholeMinutes } from "../words";
 import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";
 
 /** Rounds done that are listed. */
@@ -38,12 +38,12 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
       sheet: new URLSearchParams([["order", chosen.order], ["title", chosen.name], ...chosen.parts.map((p) => ["part", p])]).toString(),
     },
     plan: plan && {
-      minutes: number(Math.max(1, plan.minutes), 0),
+      minutes: wholeMinutes(plan.minutes),
       most: (plan.minutesMost ?? plan.minutes) > plan.minutes + 1 ? number(plan.minutesMost ?? 0, 0) : undefined,
       cut: plan.cut && {
         title: plan.steps.find((s) => s.id === plan.cut?.before)?.title ?? "",
-        before: number(plan.cut.minutes),
-        after: number(plan.minutes - plan.cut.minutes),
+        before: wholeMinutes(plan.cut.minutes),
+        after: number(Math.round(plan.minutes) - Math.round(plan.cut.minutes), 0),
       },
       fetch: plan.fetch,
       lines: inShort(grouped(plan.steps)),
@@ -93,7 +93,7 @@ function inShort(groups: readonly PlanLine[]) {
   for (const g of groups) {
     const last = lines.at(-1);
     if (g.titles.length > 0)
-      lines.push({ part: g.part, words: g.titles.join(" "), more: g.asked.length, minutes: number(g.minutes), only: false });
+      lines.push({ part: g.part, words: g.titles.join(" "), more: g.asked.length, minutes: wholeMinutes(g.minutes), only: false });
     else if (last?.only) {
       last.words += `, ${g.part}`;
       last.more += g.asked.length;

@@ -6,7 +6,7 @@ import type { Gathered } from "../machine/gather";
 import { type OpticsDirection, partsOfScope, planOf, procedureOf } from "../machine/plans";
 import type { Trade } from "../machine/trade";
 import { unmendedOf } from "../machine/unmended";
-import { leftWords, number } from "../words";
+import { leftWords, number, wholeMinutes } from "../words";
 import { offerOf } from "./offer";
 
 export interface ScopeChoice {
@@ -53,7 +53,7 @@ export function scopeChoices(g: Gathered): ScopeChoice[] {
   ];
   return all.map((s) => {
     const { minutes, minutesMost = minutes } = planOf(g.trade, s.parts, { direction: s.order, grades: g.grades, out: g.out });
-    return { ...s, minutes: number(minutes), most: number(minutesMost, 0) };
+    return { ...s, minutes: wholeMinutes(minutes), most: number(minutesMost, 0) };
   });
 }
 
@@ -76,7 +76,7 @@ export function partChoices(g: Gathered, chosen: readonly string[]): PartChoice[
       return {
         id: p.id,
         name: p.id.endsWith("-look") && !p.name.includes("look") ? `${p.name}, a look` : p.name,
-        minutes: number(minutesOf(p.steps)),
+        minutes: wholeMinutes(minutesOf(p.steps)),
         chosen: chosen.includes(p.id),
         late: task?.state === "due",
         due: task && task.state !== "ahead" ? leftWords(task) : "",

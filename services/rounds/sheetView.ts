@@ -7,7 +7,7 @@ import { recordId } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
 import { planOf, planOfRound, titleOf } from "../machine/plans";
 import { NotHere } from "../refusal";
-import { dayAndTime, number } from "../words";
+import { dayAndTime, wholeMinutes } from "../words";
 import { validParts } from "./scopes";
 
 /** `search` of the page: `round` by id, or `part`s with `title` and `order`. Throws NotHere. */
@@ -23,7 +23,7 @@ export async function sheetView(services: Services, g: Gathered, search: URLSear
     machine: g.machine.name,
     title: (round?.title ?? search.get("title") ?? titleOf(g.trade, parts ?? [])).slice(0, 80),
     day: dayAndTime(g.nowMs),
-    minutes: number(plan.minutes),
+    minutes: wholeMinutes(plan.minutes),
     fetch: plan.fetch,
     steps: plan.steps.map((s) => ({
       id: s.id,

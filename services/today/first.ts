@@ -9,7 +9,7 @@ import { cutStopOf } from "../machine/stop";
 import { type Unmended, unmendedOf } from "../machine/unmended";
 import { neitherLeads } from "../outlook/outlookView";
 import type { Offer } from "../rounds/offer";
-import { number, theStation } from "../words";
+import { theStation, wholeMinutes } from "../words";
 
 /** A part that may be done alone in the meantime. */
 export interface Meanwhile {
@@ -70,7 +70,7 @@ export async function firstOf(services: Services, g: Gathered, offer: Offer, fai
       to: "log?kind=ladder&baseline=1",
       other: { label: "Something is weak", to: "trace" },
     };
-  if (offer.lines.length > 0) return { kind: "offer", title: offerTitle(g, offer, bad), minutes: number(offer.minutes) };
+  if (offer.lines.length > 0) return { kind: "offer", title: offerTitle(g, offer, bad), minutes: wholeMinutes(offer.minutes) };
   return { kind: "nothing", title: "Nothing to do now" };
 }
 
@@ -79,7 +79,7 @@ function replaceFirst(g: Gathered, part: Unmended, replace: string): First {
   return {
     kind: "start",
     title: `Fit a new ${part.name.charAt(0).toLowerCase()}${part.name.slice(1)}`.replace(/new m(\d)/, "new mirror for M$1"),
-    minutes: number(minutes),
+    minutes: wholeMinutes(minutes),
     lines: [`${part.name}: ${part.word}, seen ${part.since}. Order one if there is no spare here.`],
     label: "Start the round that fits it",
     parts: [replace],
@@ -108,7 +108,7 @@ async function caseFirst(services: Services, g: Gathered, openCase: TraceCase, b
 const MEANINGS = 2;
 
 const onlyThis = (g: Gathered, part: Unmended, clean: string): Meanwhile => ({
-  label: `Only clean ${theStation(part.name)} now, ${number(planOf(g.trade, [clean], { grades: g.grades, out: g.out }).minutes)} min`,
+  label: `Only clean ${theStation(part.name)} now, ${wholeMinutes(planOf(g.trade, [clean], { grades: g.grades, out: g.out }).minutes)} min`,
   parts: [clean],
 });
 

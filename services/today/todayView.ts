@@ -96,7 +96,7 @@ export async function todayView(services: Services, g: Gathered) {
     bad: unmendedOf(g),
     shorter: shorterRounds(g, offer),
     openCases,
-    counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: sinceDay(g.usage.lastCounter.atMs, g.nowMs) },
+    counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: onDay(g.usage.lastCounter.atMs, g.nowMs) },
     lastProof: lastLadder && {
       day: sinceDay(lastLadder.event.atMs, g.nowMs),
       words: `${ratioWords(lastLadder.effective)}${boundWords(lastLadder.effective)}`,
