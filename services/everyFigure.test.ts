@@ -61,9 +61,10 @@ describe("a machine's strength", () => {
         const asked = gateView(g, ask(speed)).answer;
         expect(gateView(g, ask(0.8 * speed)).answer?.through).toBeGreaterThanOrEqual(asked?.through ?? 1);
         expect(gateView(g, ask(speed, 2)).answer?.through).toBeGreaterThanOrEqual(asked?.through ?? 1);
-        // Money weighs with minutes, at what an hour is worth.
-        const costs = (asked?.ways ?? []).map((way) => Number(way.minutes) + (60 / 30) * Number(numbers(way.money ?? "0")[0]));
-        for (const cost of costs) expect(cost).toBeGreaterThanOrEqual((costs[0] ?? 0) - 0.2);
+        // Money weighs with minutes, at what an hour is worth; minutes are said in whole ones.
+        const said = (words: string | undefined) => Number(numbers(words ?? "0")[0] ?? 0);
+        const costs = (asked?.ways ?? []).map((way) => said(way.minutes) + (60 / 30) * said(way.money));
+        for (const cost of costs) expect(cost).toBeGreaterThanOrEqual((costs[0] ?? 0) - 1.2);
         expect(asked?.ways.filter((way) => way.first)).toHaveLength(1);
       }),
       { numRuns: 15 },

@@ -5,7 +5,7 @@ import { findRound, saveAnswers, startRound } from "#store/rounds";
 import { planOf } from "../machine/plans";
 import { rungs, TestWorkshop } from "../testWorkshop";
 import { verdict } from "../today/verdict";
-import { number } from "../words";
+import { wholeMinutes } from "../words";
 import { choiceView } from "./choiceView";
 import { closeRound } from "./close";
 import { offerOf } from "./offer";
@@ -35,7 +35,7 @@ describe("the scopes on offer", () => {
   it("take as long as Today says they do", async () => {
     for (const hours of [8, 11, 40]) {
       const g = await fired(hours);
-      expect(scopeChoices(g).find((c) => c.id === "due")?.minutes).toBe(number(offerOf(g).minutes));
+      expect(scopeChoices(g).find((c) => c.id === "due")?.minutes).toBe(wholeMinutes(offerOf(g).minutes));
     }
   });
 
