@@ -42,7 +42,7 @@ test("every number can be opened: the verdict's sum, the curve's table, the loss
   await expect(page.getByRole("row", { name: /ladder in 3 mm birch ply/ }).first()).toContainText("%");
   await expectAccessible(page);
   await page.goto(`${demo.url}/larkspur/trace/3`);
-  await expect(page.locator(".budget > li").filter({ hasText: /^M2/ })).toContainText(/takes \d+ %, between \d+ to \d+/);
+  await expect(page.locator(".budget > li").filter({ hasText: /^M2/ })).toContainText(/takes \d+ %, between \d+ and \d+/);
 });
 
 test("a step can be skipped with a reason, and noted", async ({ page, demo }) => {

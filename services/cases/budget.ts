@@ -62,5 +62,5 @@ export function budgetOf(g: Gathered, baseline: TraceBaseline, findings: readonl
 function lossWords(own: { readonly mid: number; readonly low: number; readonly high: number } | undefined): string {
   if (!own || own.high < 1.5) return "takes nothing to speak of";
   if (own.mid < 0.5) return `takes hardly anything, at most ${number(own.high, 0)} %`;
-  return `takes ${number(own.mid, 0)} %, between ${number(own.low, 0)} to ${number(own.high, 0)}`;
+  return `takes ${number(own.mid, 0)} %, between ${number(own.low, 0)} and ${number(own.high, 0)}`;
 }
