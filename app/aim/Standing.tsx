@@ -54,7 +54,7 @@ export function Standing({ open, screws, requestKey }: { open: OpenAim; screws: 
       ) : null}
       {open.marks.length > 0 ? (
         <section>
-          <h2 className="small-title">Marks (right, up)</h2>
+          <h2 className="small-title">Marks (right and up on the picture)</h2>
           <ul className="lines">
             {open.marks.map((m) => (
               <li key={m.id} className="between">

@@ -139,7 +139,7 @@ function TurnCard({ step, failed, requestKey }: Props<Of<"turn">>) {
           <p className="card-lead">
             {step.isTrial
               ? `${step.wasTried ? "Its last turn did not say clearly which way this screw moves the mark" : "Nobody knows yet which way this screw moves the mark"}: this turn tells. If it runs the other way, that is fine.`
-              : `Then the mark at ${expected?.spot ?? "the next mirror"} should sit at ${expected?.words ?? ""} (right, up).`}
+              : `Then the mark at ${expected?.spot ?? "the next mirror"} should sit at ${expected?.words ?? ""} (right and up on the picture).`}
           </p>
           <p className="soft">Hold the others still. Turn it once, then make the next mark.</p>
           <Notice kind="caution">No pulse while anybody holds a screw. Panels back and lid closed before the next mark.</Notice>

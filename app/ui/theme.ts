@@ -64,7 +64,7 @@ export const themeOf = (p: Palette): ThemeConfig => ({
     Card: { bodyPadding: 20, headerPadding: 20 },
     Form: { itemMarginBottom: 0, verticalLabelPadding: "0 0 5px", labelFontSize: 14 },
     Input: { activeShadow: `0 0 0 2px ${p.veil}`, paddingInline: 14 },
-    Select: { optionSelectedBg: p.rail, optionActiveBg: p.alt },
+    Select: { optionSelectedBg: p.rail, optionSelectedColor: p.ink, optionActiveBg: p.alt },
     Radio: { buttonPaddingInline: 14, buttonBg: p.card },
     Checkbox: { controlInteractiveSize: 22 },
     Collapse: { headerPadding: "6px 0", contentPadding: "4px 0 8px" },
