@@ -121,12 +121,12 @@ test("a map of a bed that falls away tells the gate, and the book what to use", 
   await expect(page.getByLabel("Speed")).toHaveValue("9.5");
   await page.getByRole("button", { name: "Will it cut through?" }).click();
   await expect(page.getByText(/its weakest place, front right/)).toBeVisible();
-  const odds = async () => Number(/drops out: (?:under |over )?(\d+) %/.exec((await page.locator(".lead").textContent()) ?? "")?.[1]);
+  const odds = async () => Number(/drops out:\s(?:under\s|over\s)?(\d+)\s%/.exec((await page.locator(".lead").textContent()) ?? "")?.[1]);
   const weakest = await odds();
   await page.getByLabel("Where on the bed").click();
   await page.getByTitle("back left").click();
   await page.getByRole("button", { name: "Will it cut through?" }).click();
-  await expect(page.getByText(/, and back left, \d+ % of that/)).toBeVisible();
+  await expect(page.getByText(/, and back left,\s\d+\s% of that/)).toBeVisible();
   expect(await odds()).toBeGreaterThan(weakest);
 });
 
