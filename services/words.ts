@@ -26,6 +26,9 @@ export function onDay(ms: number, nowMs: number): string {
   return day === "today" || day === "yesterday" ? day : `on ${day}`;
 }
 
+/** In the middle of a sentence; what is named by letters (M2, PVC) stays as it is. */
+export const lowerFirst = (text: string): string => (/^(M\d|[A-Z]{2})/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
+
 /** Minutes as they are planned with: whole ones. */
 export const wholeMinutes = (minutes: number): string => (minutes > 0 && minutes < 0.75 ? "under 1" : number(minutes, 0));
 

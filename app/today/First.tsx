@@ -1,5 +1,5 @@
 /** The one thing to do first, large; and folded under it all else that could be done. */
-import { number, wholeMinutes } from "#services/words";
+import { lowerFirst, number, wholeMinutes } from "#services/words";
 import { Block } from "../ui/Block";
 import { LinkButton } from "../ui/LinkButton";
 import { More } from "../ui/More";
@@ -93,9 +93,9 @@ export function Also({ data }: { data: Loaded }) {
     (b) => !(b.clean !== undefined && inOffer.has(b.clean)) && !(first.kind === "start" && b.replace === first.parts[0]),
   );
   if (!hasOffer && cases.length === 0 && left.length === 0) return null;
-  const names = offer.lines.slice(0, 4).map((l) => l.name.charAt(0).toLowerCase() + l.name.slice(1).replace(/^(\d)/, "$1"));
+  const names = offer.lines.slice(0, 4).map((l) => lowerFirst(l.name));
   const due = hasOffer
-    ? `${offer.urged ? "Also due" : "Next in turn"}: ${names.join(", ").replace(/\bm(\d)/g, "M$1")}${offer.lines.length > 4 ? ` and ${offer.lines.length - 4} more` : ""}`
+    ? `${offer.urged ? "Also due" : "Next in turn"}: ${names.join(", ")}${offer.lines.length > 4 ? ` and ${offer.lines.length - 4} more` : ""}`
     : "";
   const others = [
     left.length > 0 ? `${left.length} still to repair` : "",

@@ -25,9 +25,7 @@ export function Offer({ data, primary }: { data: Loaded; primary: boolean }) {
           <b>Before and after</b>
           <span>make safe, wash hands, covers on, power on; {offer.proof}</span>
           <span />
-          <span className="right nowrap">
-            {wholeMinutes(Math.max(0, Math.round(offer.minutes) - offer.lines.reduce((sum, l) => sum + Math.round(l.minutes), 0)))} min
-          </span>
+          <span className="right nowrap">{wholeMinutes(offer.frameMinutes)} min</span>
         </li>
       </ul>
       <div className="row">

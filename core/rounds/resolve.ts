@@ -2,7 +2,7 @@ import { type Matrix, mayUse } from "#core/agents";
 import type { EventPayload } from "#core/events";
 import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
 import { nameInSentence, staysInPlace } from "#core/machine";
-import type { Area, Need, Procedure, Seen, Step, StepAgent, StepKind, StepLeaves, StepNeeds } from "./step";
+import type { Area, Need, Procedure, Step, StepAgent, StepKind, StepLeaves, StepNeeds } from "./step";
 
 /** When a step or a procedure applies; every condition given must hold, a list means any of it. */
 export interface Condition {
@@ -26,12 +26,8 @@ export interface Condition {
 }
 
 /** A step as the catalog writes it, for any machine. */
-export interface StepSpec {
-  readonly id: string;
+export interface StepSpec extends Pick<Step, Same> {
   readonly kind?: StepKind;
-  readonly title: string;
-  readonly text: string;
-  readonly minutes: number;
   readonly when?: Condition;
   /** Surface under the hand, or `@own` for the station's. */
   readonly surface?: string;
@@ -39,30 +35,37 @@ export interface StepSpec {
   readonly agents?: readonly (readonly string[])[];
   /** Conditions of the matrix that hold at this step, e.g. `lens-out`. */
   readonly meets?: readonly string[];
-  readonly caution?: string;
-  readonly tools?: readonly string[];
-  readonly supplies?: readonly string[];
-  readonly timer?: { readonly seconds: number; readonly name: string };
-  readonly drawing?: string;
-  readonly byAim?: true;
-  readonly phase?: "as-found" | "as-left";
-  readonly tick?: string;
   /** Station or system it is logged under; the procedure's own when left out. */
   readonly station?: string;
   readonly service?: EventPayload["service"]["what"];
   readonly task?: string;
-  readonly seen?: readonly Seen[];
   /** Steps of the same procedure by their own ids; any of them asks for this one. */
   readonly asked?: readonly Need[];
-  readonly last?: boolean;
   /** `@own` stands for the station. Work on a machine that is taken apart wants it unplugged, what is done running wants it powered. */
   readonly needs?: StepNeeds;
   readonly leaves?: StepLeaves;
-  readonly gear?: readonly string[];
-  readonly rinses?: boolean;
-  readonly unseen?: string;
-  readonly anyway?: string;
 }
+
+/** What a step says as it was written. */
+type Same =
+  | "id"
+  | "title"
+  | "text"
+  | "minutes"
+  | "caution"
+  | "tools"
+  | "supplies"
+  | "timer"
+  | "drawing"
+  | "byAim"
+  | "phase"
+  | "tick"
+  | "seen"
+  | "last"
+  | "gear"
+  | "rinses"
+  | "unseen"
+  | "anyway";
 
 export interface ProcedureSpec {
   readonly id: string;

@@ -2,10 +2,10 @@
 import { listFindings, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
 import type { Gathered } from "../machine/gather";
-import { dayAndTime, shortDay, sinceDay } from "../words";
+import { dayAndTime, lowerFirst, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";
-import { cardText, lowerFirst } from "./nextChecks";
+import { cardText } from "./nextChecks";
 import { costOf, costWords, earlierCases, seenBefore } from "./story";
 import { faultName, signsOf } from "./words";
 

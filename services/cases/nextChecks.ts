@@ -1,7 +1,7 @@
 /** The checks that a case asks next: the card, its minutes, and what each answer would lead to. */
 import { isDear, SURE, type TraceAnswer } from "#core/trace";
 import type { Gathered } from "../machine/gather";
-import { wholeMinutes } from "../words";
+import { lowerFirst, wholeMinutes } from "../words";
 import { baselineOf } from "./caseInput";
 import { checkText, repairName } from "./words";
 
@@ -45,7 +45,6 @@ export function cardText(g: Gathered, check: string) {
 export const isDearRepair = (g: Gathered, id: string): boolean => g.trade.model.repairs.some((r) => r.id === id && isDear(r));
 
 /** Lower-cased for the middle of a sentence; M1 and M2 stay what they are. */
-export const lowerFirst = (text: string) => (/^M\d/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
 
 type Meaning = TraceAnswer["nextChecks"][number]["meanings"][number];
 

@@ -20,7 +20,7 @@ export interface Offer {
   /** With everything clear, and with all that a grade may ask for. */
   readonly minutes: number;
   readonly minutesMost: number;
-  /** Minutes of what stands around the parts: making safe, covers, power, proof. */
+  /** Whole minutes of what stands around the parts (safe, covers, power, final test): with the lines' whole ones they are the whole. */
   readonly frameMinutes: number;
   readonly proof: string;
   readonly anyDue: boolean;
@@ -76,7 +76,7 @@ export function offerOf(g: Gathered): Offer {
   return {
     minutes: plan.minutes,
     minutesMost: plan.minutesMost ?? plan.minutes,
-    frameMinutes: minutes.frame,
+    frameMinutes: Math.max(0, Math.round(plan.minutes) - lines.reduce((sum, l) => sum + Math.round(l.minutes), 0)),
     proof: plan.steps.at(-1)?.id === "piece" ? "first cut" : "speed ladder",
     anyDue,
     urged: anyDue || bad.length > 0,
@@ -86,7 +86,7 @@ export function offerOf(g: Gathered): Offer {
   };
 }
 
-/** How a plan's minutes fall to its parts, to parts that come along, and to the frame: together they are the whole. */
+/** How a plan's minutes fall to its parts and to parts that come along. */
 function minutesByPart(plan: RoundPlan, parts: readonly string[]) {
   const asked = plan.steps.filter(isSure);
   const partOf = (id: string) => (id.includes(".") ? id.slice(0, id.indexOf(".")) : undefined);
@@ -95,11 +95,9 @@ function minutesByPart(plan: RoundPlan, parts: readonly string[]) {
     const part = partOf(s.id);
     if (part !== undefined) sums.set(part, (sums.get(part) ?? 0) + s.minutes);
   }
-  const inParts = [...sums.values()].reduce((a, b) => a + b, 0);
   return {
     of: (part: string) => sums.get(part) ?? 0,
     brought: [...sums.keys()].filter((p) => !parts.includes(p)),
-    frame: plan.minutes - inParts,
   };
 }
 

@@ -9,7 +9,7 @@ import { cutStopOf } from "../machine/stop";
 import { type Unmended, unmendedOf } from "../machine/unmended";
 import { neitherLeads } from "../outlook/outlookView";
 import type { Offer } from "../rounds/offer";
-import { theStation, wholeMinutes } from "../words";
+import { lowerFirst, theStation, wholeMinutes } from "../words";
 
 /** A part that may be done alone in the meantime. */
 export interface Meanwhile {
@@ -78,7 +78,7 @@ function replaceFirst(g: Gathered, part: Unmended, replace: string): First {
   const { minutes } = planOf(g.trade, [replace], { isRepair: true, grades: g.grades, out: g.out });
   return {
     kind: "start",
-    title: `Fit a new ${part.name.charAt(0).toLowerCase()}${part.name.slice(1)}`.replace(/new m(\d)/, "new mirror for M$1"),
+    title: /^M\d/.test(part.name) ? `Fit a new mirror for ${part.name}` : `Fit a new ${lowerFirst(part.name)}`,
     minutes: wholeMinutes(minutes),
     lines: [`${part.name}: ${part.word}, seen ${part.since}. Order one if there is no spare here.`],
     label: "Start the round that fits it",

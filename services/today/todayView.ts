@@ -5,7 +5,6 @@ import type { Machine } from "#store/machines";
 import { answered } from "../cases/answered";
 import { caseFindings, traceInput } from "../cases/caseInput";
 import { ableFaults } from "../cases/headline";
-import { lowerFirst } from "../cases/nextChecks";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { vocabularyOf } from "../log/vocabulary";
@@ -16,7 +15,7 @@ import { cutStopOf } from "../machine/stop";
 import { unmendedOf } from "../machine/unmended";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
-import { boundWords, chance, materialName, number, onDay, ratioWords, shortDay, sinceDay, theStation } from "../words";
+import { boundWords, chance, lowerFirst, materialName, number, onDay, ratioWords, shortDay, sinceDay, theStation } from "../words";
 import { firstOf } from "./first";
 import { verdict } from "./verdict";
 

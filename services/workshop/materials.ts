@@ -17,6 +17,7 @@ import type { Services } from "../context";
 import { type FormReader, recordId } from "../forms/fields";
 import { LIMITS } from "../forms/limits";
 import { mayBeCut } from "../machine/usual";
+import { lowerFirst } from "../words";
 import { type Edited, given } from "./edited";
 import { MATERIAL_FIELDS } from "./fieldWords";
 import { refuseStale } from "./stale";
@@ -79,7 +80,6 @@ export function materialWord(name: string | undefined, kindId: string | undefine
   return { is: "fine" };
 }
 
-const lowerFirst = (text: string) => (/^[A-Z]{2}/.test(text) ? text : text.charAt(0).toLowerCase() + text.slice(1));
 const unknownPlasticName = materialKinds.find((k) => k.id === UNKNOWN_PLASTIC)?.name ?? "";
 
 /** Why a material must not be cut; undefined when nothing is known against it. */
