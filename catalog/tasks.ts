@@ -31,6 +31,8 @@ export interface TaskTemplate {
 const days = (n: number): Every => ({ days: n });
 const hours = (n: number): Every => ({ firingHours: n });
 const smoke = (n: number): Every => ({ plyHours: n });
+/** Half a lens's interval on one day is heavy smoke. */
+const smoky = (every: Every): Every => ({ ...every, smokyDay: 4 });
 
 /** Ply-hours after which an optic is due by the by-use school, by where it stands. The trace takes them as its expectation. */
 export const INTERVAL_PLY_HOURS = {
@@ -41,14 +43,15 @@ export const INTERVAL_PLY_HOURS = {
   sideWindow: 40,
   enclosed: 120,
   window: 120,
+  travellingWindow: 120,
 } as const satisfies Record<CarePlace, number>;
 
 /** Optics in the path, by where they stand. */
 export const opticTasks = {
   lens: {
     does: "inspect, then clean",
-    every: { careful: days(1), "by-use": smoke(INTERVAL_PLY_HOURS.lens), minimal: days(7) },
-    reason: "Nearest to the smoke: about 8 hours of cutting ply.",
+    every: { careful: smoky(days(1)), "by-use": smoky(smoke(INTERVAL_PLY_HOURS.lens)), minimal: smoky(days(7)) },
+    reason: "Nearest to the smoke: about 8 hours of cutting ply, and within the day after 4.",
   },
   nozzle: {
     does: "swab and gauge",
@@ -79,6 +82,11 @@ export const opticTasks = {
     does: "inspect, clean if hazed",
     every: { careful: days(30), "by-use": hours(INTERVAL_PLY_HOURS.window), minimal: days(60) },
     reason: "Far from the smoke; a burnt exit window means a new tube.",
+  },
+  travellingWindow: {
+    does: "inspect, clean if hazed",
+    every: { careful: days(7), "by-use": days(7), minimal: days(14) },
+    reason: "The tube travels with the gantry, through the smoke.",
   },
 } as const satisfies Record<CarePlace, Omit<TaskTemplate, "part">>;
 

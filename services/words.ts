@@ -70,6 +70,7 @@ export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefin
 export function leftWords(task: Pick<DueTask, "left" | "state">): string {
   const unit = task.left.unit === "ply-hours" ? "smoke hours" : task.left.unit === "hours" ? "h" : "days";
   const amount = Math.abs(task.left.amount);
+  if (task.left.unit === "smoky-day") return `${number(amount)} smoke hours on one day`;
   const figure = amount >= 10 ? Math.round(amount) : number(amount);
   if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} overdue`;
   return `due in ${figure} ${unit}`;

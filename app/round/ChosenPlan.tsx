@@ -3,6 +3,7 @@ import { Form, Link } from "react-router";
 import { Block } from "../ui/Block";
 import { RequestKey, Submit } from "../ui/form/Posted";
 import { LinkButton } from "../ui/LinkButton";
+import { Manual } from "../ui/Manual";
 import { More } from "../ui/More";
 import type { Route } from "./+types/route";
 import { Fetch } from "./Fetch";
@@ -43,6 +44,7 @@ export function ChosenPlan({ data, requestKey }: { data: Loaded; requestKey: str
       <section className="stack">
         <h2 className="card-title">Fetch first</h2>
         <Fetch list={plan.fetch} />
+        {plan.manual ? <Manual at={plan.manual} /> : null}
       </section>
       <section className="stack">
         <h2 className="card-title">The way through</h2>

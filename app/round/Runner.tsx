@@ -11,6 +11,7 @@ import { Fields, type FormState } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
 import { GradePicker } from "../ui/GradePicker";
 import { LinkButton } from "../ui/LinkButton";
+import { Manual } from "../ui/Manual";
 import { Notice } from "../ui/Notice";
 import type { Route } from "./+types/run";
 import { Ask } from "./Ask";
@@ -108,6 +109,11 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
             : "What you saw and did is saved. End the round without a final test; Today says what comes next."}
       </p>
       {step.caution && r.noFire === undefined ? <Notice kind="caution">{step.caution}</Notice> : null}
+      {data.manual && r.noFire === undefined && /manual/i.test(`${step.text} ${step.caution ?? ""}`) ? (
+        <p>
+          <Manual at={data.manual} />
+        </p>
+      ) : null}
       {step.tick ? (
         <div ref={r.tick.frame}>
           <Checkbox className="tick" checked={r.tick.ticked ?? known?.done === true} onChange={(e) => r.tick.set(e.target.checked)}>

@@ -84,11 +84,11 @@ export function Summary({
             <h2 className="card-title">Still needs work.</h2>
             <ul className="lines">
               {summary.bad.map((b) => (
-                <li key={b.station} className="between">
+                <li key={b.id} className="between">
                   <span className="grow">
                     <b>{b.name}</b> <span className="hot">{b.word}</span>
                   </span>
-                  <BadAction slug={slug} bad={b} requestKey={`${requestKey}-${b.station}`} />
+                  <BadAction slug={slug} bad={b} requestKey={`${requestKey}-${b.id}`} />
                 </li>
               ))}
             </ul>

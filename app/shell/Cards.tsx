@@ -1,9 +1,17 @@
 /** Cards over the page: what to do in an emergency, and the keys. They come with the page, so that they open without a network. */
 import { Modal } from "antd";
+import { Manual } from "../ui/Manual";
 
 export type OpenCard = "emergency" | "keys" | undefined;
 
-export function EmergencyCard({ open, powerW, onClose }: { open: boolean; powerW: number; onClose: () => void }) {
+interface EmergencyProps {
+  open: boolean;
+  powerW: number;
+  manual: string | undefined;
+  onClose: () => void;
+}
+
+export function EmergencyCard({ open, powerW, manual, onClose }: EmergencyProps) {
   return (
     <Modal open={open} onCancel={onClose} footer={null} title="Emergency" width={640}>
       <ul className="lines">
@@ -31,6 +39,11 @@ export function EmergencyCard({ open, powerW, onClose }: { open: boolean; powerW
         </li>
       </ul>
       <p className="soft small">Local emergency numbers, the maker's manual and qualified people come first.</p>
+      {manual ? (
+        <p>
+          <Manual at={manual} />
+        </p>
+      ) : null}
     </Modal>
   );
 }

@@ -98,7 +98,7 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
       <div id="page">
         <Outlet />
       </div>
-      <EmergencyCard open={card === "emergency"} powerW={loaderData.powerW} onClose={() => setCard(undefined)} />
+      <EmergencyCard open={card === "emergency"} powerW={loaderData.powerW} manual={loaderData.manual} onClose={() => setCard(undefined)} />
       <KeysCard open={card === "keys"} onClose={() => setCard(undefined)} />
     </>
   );

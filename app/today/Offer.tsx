@@ -52,11 +52,11 @@ export function Bad({ data }: { data: Loaded }) {
       <h2 className="card-title">Still needs work</h2>
       <ul className="lines">
         {data.bad.map((b) => (
-          <li key={b.station} className="between">
+          <li key={b.id} className="between">
             <span className="grow">
               <b>{b.name}</b> <span className="hot">{b.word}</span> <span className="soft">{b.since}</span>
             </span>
-            <BadAction slug={data.slug} bad={b} requestKey={`${data.keys.round}-${b.station}`} />
+            <BadAction slug={data.slug} bad={b} requestKey={`${data.keys.round}-${b.id}`} />
           </li>
         ))}
       </ul>

@@ -6,6 +6,7 @@ import { Block } from "../ui/Block";
 import { Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { SelectField } from "../ui/form/SelectField";
+import { TextField } from "../ui/form/TextField";
 import type { Route } from "./+types/route";
 import { EditForm, type EditState } from "./EditForm";
 
@@ -54,6 +55,13 @@ export function Fittings({ d, state }: { d: Loaded; state: EditState }) {
           {choose("school", "How often", SCHOOLS)}
           {choose("opticsOrder", "Order of the optics", OPTICS_ORDERS)}
         </div>
+        <TextField
+          name="manual"
+          label="Maker's manual"
+          hint="A link, or where it lies. Rounds and the emergency card show it."
+          defaultValue={d.fittings.manual}
+          maxLength={300}
+        />
         <fieldset className="parts">
           <legend className="label-line">It has</legend>
           {EXTRAS.map((e) => (

@@ -12,6 +12,7 @@ export const coolantLevel: ProcedureSpec = {
   name: "Coolant, inspection",
   area: "running",
   station: "coolant",
+  mendedBy: ["coolant-change"],
   when: WET,
   steps: [
     {

@@ -126,6 +126,7 @@ export const belts: ProcedureSpec = {
   area: "motion",
   station: "motion",
   provenBy: "block",
+  mendedBy: ["tension-belt"],
   steps: [
     {
       id: "wipe",

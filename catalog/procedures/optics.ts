@@ -172,7 +172,7 @@ export const lens: ProcedureSpec = {
       asked: FROM_HAZE,
       drawing: "spiral",
       title: "Blow, brush, then make one damp pass.",
-      text: "Take loose dust off first: dragged along, it scratches. Use a fresh swab, barely damp, or a ready-moistened lens wipe instead of swab and alcohol. For light dust drag it straight across once. Otherwise make small circles from the centre out, lifting the dirt. If it clings, let it soften. Use a second fresh swab for the other face. Draw a tissue across to take the film. An edge-gripping holder gives you both faces without touching them.",
+      text: "Take loose dust off first: dragged along, it scratches. Use a fresh swab, barely damp, or a ready-moistened lens wipe instead of swab and alcohol. For light dust distilled water on the swab is enough: drag it straight across once. Otherwise make small circles from the centre out, lifting the dirt. If it clings, let it soften. Use a second fresh swab for the other face. Draw a tissue across to take the film. An edge-gripping holder gives you both faces without touching them.",
       surface: "@own",
       agents: [["rubber-bulb", "canned-air"], ["soft-brush"], ...DAMP, ...DRY],
       caution: `Never blow at a cracked lens. ${ZNSE}`,

@@ -1,10 +1,13 @@
 import type { StationRole } from "#core/beam";
-import { headMirrorOf, mirrorNumberOf, type Path } from "./path";
+import { headMirrorOf, mirrorNumberOf, type Path, standing } from "./path";
 import type { PathStation } from "./types";
 
 /** How much smoke reaches a part: what its interval goes by. */
-export const CARE_PLACES = ["lens", "nozzle", "window", "enclosed", "sideWindow", "headMirror", "backMirror"] as const;
+export const CARE_PLACES = ["lens", "nozzle", "window", "travellingWindow", "enclosed", "sideWindow", "headMirror", "backMirror"] as const;
 export type CarePlace = (typeof CARE_PLACES)[number];
+
+/** Where the lens moves inside its head to focus, the tube rides on the gantry with it. */
+export const tubeTravels = (path: Path): boolean => standing(path).some((s) => s.role === "lens" && s.mount === "sliding-bore");
 
 /** Where a station stands for its care; undefined for the tube, which is not cleaned. */
 export function carePlaceOf(path: Path, station: PathStation): CarePlace | undefined {
@@ -12,6 +15,7 @@ export function carePlaceOf(path: Path, station: PathStation): CarePlace | undef
     case "tube":
       return undefined;
     case "window":
+      return tubeTravels(path) ? "travellingWindow" : "window";
     case "lens":
     case "nozzle":
       return station.role;

@@ -125,6 +125,8 @@ export const fittingsSchema = {
     counter: { enum: COUNTERS },
     school: { enum: SCHOOLS },
     opticsOrder: { enum: OPTICS_ORDERS },
+    /** Maker's manual: a link, or where it lies. */
+    manual: { type: "string", minLength: 1, maxLength: 300 },
     /** Agents and cloths on the shelf, by id; undefined while nobody said. */
     agents: { type: "array", uniqueItems: true, maxItems: 60, items: { type: "string", maxLength: 40 } },
   },

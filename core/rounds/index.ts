@@ -10,6 +10,7 @@ export * from "./broken";
 export * from "./minutes";
 export * from "./plan";
 export * from "./resolve";
+export * from "./standing";
 export * from "./state";
 export * from "./step";
 export * from "./walk";

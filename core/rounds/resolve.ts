@@ -2,6 +2,7 @@ import { type Matrix, mayUse } from "#core/agents";
 import type { EventPayload } from "#core/events";
 import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
 import { nameInSentence, staysInPlace } from "#core/machine";
+import { mends } from "#core/schedule";
 import type { Area, Need, Procedure, Step, StepAgent, StepKind, StepLeaves, StepNeeds } from "./step";
 
 /** When a step or a procedure applies; every condition given must hold, a list means any of it. */
@@ -78,6 +79,8 @@ export interface ProcedureSpec {
   readonly lowPower?: boolean;
   readonly lensOut?: boolean;
   readonly provenBy?: "block";
+  /** Of a system's things: what else mends what is seen here besides its own work. */
+  readonly mendedBy?: readonly string[];
   readonly when?: Condition;
   /** What its steps want of the power, where its area does not say it. */
   readonly power?: "off" | "on" | "any";
@@ -216,6 +219,7 @@ export function resolveStep(
     text: words(spec.text),
     minutes: spec.minutes,
     ...(at ? { station: at } : {}),
+    ...(at && !s ? { thing: prefix === "" ? spec.id : subject.part } : {}),
     ...(spec.phase ? { phase: spec.phase } : {}),
     ...(surface ? { surface } : {}),
     ...(agents.length > 0 ? { agents } : {}),
@@ -250,6 +254,8 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
   if (!holds(spec.when, situation, subject)) return undefined;
   const s = subject.station;
   const station = spec.station === "@station" ? s?.id : spec.station;
+  const ownWork = spec.steps.flatMap((step) => (step.service && mends(step.service) ? [step.task ?? subject.part] : []));
+  const mendedBy = s ? [] : [...new Set([...ownWork, ...(spec.mendedBy ?? [])])];
   const opensSeat = typeof spec.opensSeat === "object" ? holds(spec.opensSeat, situation, subject) : spec.opensSeat === true;
   return {
     id: subject.part,
@@ -267,6 +273,7 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
     lowPower: spec.lowPower === true,
     steps: spec.steps
       .filter((step) => holds(step.when, situation, subject))
-      .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station, powerFor(spec))),
+      .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station, powerFor(spec)))
+      .map((step) => (step.thing !== undefined && mendedBy.length > 0 ? { ...step, mendedBy } : step)),
   };
 }

@@ -1,7 +1,8 @@
 /** The state of the machine along a round: what each step needs of it, what it leaves, and what an answer takes out of the rest of the round. */
 import type { Grade } from "#core/beam";
 import { type RoundAnswer, roundRecords } from "./answers";
-import { brokenOnes, type GivenGrade, gradesAfter } from "./broken";
+import { brokenOnes } from "./broken";
+import { allOf, type GivenGrade, gradesAfter } from "./standing";
 import type { Step } from "./step";
 
 type Answers = ReadonlyMap<string, RoundAnswer>;
@@ -27,8 +28,9 @@ export function heldBack(steps: readonly Step[], answers: Answers, before: Reado
     if (said?.leavesOut !== undefined) out.add(said.leavesOut);
     if (said?.stops === "round") stops.push(`${step.title} ${said.label}`);
   }
-  const grades = gradesAfter(before, roundRecords(steps, answers));
-  for (const given of grades.values()) if (given.stops && given.seen !== undefined) stops.push(given.seen);
+  const grades = gradesAfter(before, roundRecords(steps, answers), (id) => steps.find((s) => s.id === id));
+  for (const entry of grades.values())
+    for (const given of allOf(entry)) if (given.stops && given.seen !== undefined) stops.push(given.seen);
   return { out, broken: brokenOnes(grades), stops };
 }
 

@@ -72,6 +72,10 @@ export interface Step {
   readonly minutes: number;
   /** Station or system that a grade or a service belongs to. */
   readonly station?: string;
+  /** Which of the things of a system it looks at or works on; a part of the path is one thing. */
+  readonly thing?: string;
+  /** Tasks that mend what is seen here; left out, any work on the system may. */
+  readonly mendedBy?: readonly string[];
   readonly phase?: "as-found" | "as-left";
   /** Surface under the hand, by the matrix's id; wherever agents are asked for. */
   readonly surface?: string;

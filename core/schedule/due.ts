@@ -11,6 +11,8 @@ export interface TaskRule {
     readonly plyHours?: number;
     readonly firingHours?: number;
     readonly days?: number;
+    /** Also within the day after as many ply-hours on one day (UTC), until it was looked at or done. */
+    readonly smokyDay?: number;
     /** Once a year, from four weeks before the first day of this month (1 to 12) on. */
     readonly beforeMonth?: number;
   };
@@ -40,8 +42,8 @@ export interface DueTask {
   /** Share of the interval used up, 0..; 1 is due. */
   readonly used: number;
   readonly state: DueState;
-  /** What is left (or over, negative), in the unit that governs. */
-  readonly left: { readonly amount: number; readonly unit: "ply-hours" | "hours" | "days" };
+  /** What is left (or over, negative), in the unit that governs; of a smoky day its ply-hours, negative. */
+  readonly left: { readonly amount: number; readonly unit: "ply-hours" | "hours" | "days" | "smoky-day" };
   /** Day (ms) at which it falls due at the present pace; undefined when nothing is being used. */
   readonly dueMs: number | undefined;
 }
@@ -94,6 +96,10 @@ export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage
       });
       if (daysLeft !== undefined)
         spent.push({ unit: "days", limit: NEAR_DAYS, used: Math.max(0, NEAR_DAYS - daysLeft), perDay: 1, left: daysLeft });
+      const smokiest = rule.every.smokyDay === undefined ? 0 : smokiestDay(usage, looked ?? from, nowMs, part);
+      // It falls due at once, and nothing is used up of it before.
+      if (rule.every.smokyDay !== undefined && smokiest >= rule.every.smokyDay)
+        spent.push({ unit: "smoky-day", limit: rule.every.smokyDay, used: smokiest, perDay: Number.POSITIVE_INFINITY, left: -smokiest });
       const governing = spent.reduce((a, b) => (b.used / b.limit > a.used / a.limit ? b : a));
       const used = governing.used / governing.limit;
       const amount = governing.left ?? governing.limit - governing.used;
@@ -110,6 +116,17 @@ export function dueTasks(rules: readonly TaskRule[], log: EventLog, usage: Usage
       };
     })
     .sort((a, b) => b.used - a.used);
+}
+
+/** Most ply-hours on one day (UTC) since a time. */
+function smokiestDay(usage: Usage, sinceMs: number, nowMs: number, part: SmokePart): number {
+  let most = 0;
+  for (let from = sinceMs; from < nowMs; ) {
+    const end = Math.min(nowMs, (Math.floor(from / DAY_MS) + 1) * DAY_MS);
+    most = Math.max(most, usage.smokeDose(from, end, part));
+    from = end;
+  }
+  return most;
 }
 
 const LEAD_MS = 28 * DAY_MS;

@@ -257,6 +257,41 @@ describe("what is due", () => {
   });
 });
 
+describe("after a day of heavy smoke", () => {
+  const rule: TaskRule = {
+    id: "lens",
+    station: "lens",
+    every: { days: 30, smokyDay: 4 },
+    minutes: 5,
+    access: "head",
+    clearLookLeaves: 0.75,
+  };
+  const look = (day: number): MachineEvent => ({
+    id: ++id,
+    kind: "grade",
+    atMs: day * DAY,
+    payload: { station: "lens", phase: "as-found", grade: 0 },
+  });
+  const on = (day: number, ...more: MachineEvent[]) => {
+    // Five hours of ply on the tenth day, one on the twelfth.
+    const events = [hours(9, 100), job(10.5, 1, 300), hours(11, 105), job(12.5, 1, 60), hours(13, 106), ...more];
+    return dueTasks([rule], logOf(events.filter((e) => e.atMs <= day * DAY)), usage(events, day), 9 * DAY, day * DAY)[0];
+  };
+
+  it("a lens is due until somebody looked at it or cleaned it, and after a day of little smoke it is not", () => {
+    expect(on(10.1)?.state).toBe("ahead");
+    for (const day of [11, 14, 30]) {
+      expect(on(day)).toMatchObject({ state: "due", left: { unit: "smoky-day" } });
+      expect(on(day)?.left.amount).toBeCloseTo(-5, 1);
+      expect(on(day)?.dueMs).toBe(day * DAY);
+    }
+    expect(on(14, look(11.2))?.left.unit).toBe("days");
+    expect(on(14, cleaned(11.2, "lens"))?.left.unit).toBe("days");
+    // What was looked at before the smoke says nothing of it.
+    expect(on(14, look(10.1))?.left.unit).toBe("smoky-day");
+  });
+});
+
 describe("before winter", () => {
   const at = (day: string) => Date.parse(`${day}T08:00:00Z`);
   const rule: TaskRule = {

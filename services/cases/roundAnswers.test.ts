@@ -5,7 +5,7 @@ import { EXTRAS } from "#core/machine";
 import { roundRecords, type Step } from "#core/rounds";
 import { openCase } from "#store/cases";
 import { tradeOf } from "../machine/trade";
-import { saidOf, stepsOf, unmendedOf } from "../machine/unmended";
+import { saidOf, unmendedOf } from "../machine/unmended";
 import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { everFound } from "./caseInput";
 
@@ -25,7 +25,7 @@ async function told(layout: string, step: Step, choice: string) {
 describe("an answer of a round", () => {
   it.each(Object.keys(layouts))("that means a fault is a finding of the case that is open, on %s", async (layout) => {
     const trade = tradeOf({ layout });
-    const asked = stepsOf(trade).flatMap((step) =>
+    const asked = trade.steps.flatMap((step) =>
       (step.seen ?? []).flatMap((said) => (said.trace ? [{ step, said, trace: said.trace }] : [])),
     );
     expect(asked.length).toBeGreaterThan(5);
@@ -41,7 +41,7 @@ describe("an answer of a round", () => {
 
   it("is known by its id when its words have changed since, and a good one says that the check is as usual", async () => {
     const trade = tradeOf({ layout: "three-mirror" });
-    const step = stepsOf(trade).find((s) => s.id === "belts.wipe") as Step;
+    const step = trade.steps.find((s) => s.id === "belts.wipe") as Step;
     expect(saidOf(trade, "motion", { step: "belts.wipe", choice: "slack", seen: "hangs down" })?.trace).toEqual({
       check: "belt",
       outcome: "slack",
@@ -56,7 +56,7 @@ describe("an answer of a round", () => {
       ),
     );
     for (const layout of Object.keys(layouts))
-      for (const step of stepsOf(tradeOf({ layout })))
+      for (const step of tradeOf({ layout }).steps)
         for (const said of step.seen ?? [])
           if (said.trace) expect(known.has(said.trace.check), `${step.id}: ${said.trace.check}`).toBe(true);
   });

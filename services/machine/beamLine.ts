@@ -1,13 +1,13 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
 import { GRADES, type GradeWord, gradeLogLoss, powerAlong, ROLE_TRAITS, type Station, type StationRole } from "#core/beam";
-import { gradeWordFor, isOptic } from "#core/rounds";
+import { BAD, gradeWordFor, isOptic } from "#core/rounds";
 import { lastServiceMs } from "#core/schedule";
 import { DAY_MS } from "#core/time";
 import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
 import { isOwners } from "./plans";
-import { BAD, isPastCleaning, replacementOf } from "./unmended";
+import { isPastCleaning, replacementOf } from "./unmended";
 
 export interface BeamStation {
   readonly id: string;

@@ -2,18 +2,18 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
-import { type GivenGrade, givenGrade, goesWithAClean, gradesAfter, isApart, type RoundRecord, roundRecords } from "#core/rounds";
 import {
-  type DueTask,
-  doseSinceClean,
-  dueTasks,
-  isKnownAt,
-  lastMendedMs,
-  lastReplacedMs,
-  outSinceMs,
-  type Usage,
-  usageAt,
-} from "#core/schedule";
+  entriesOf,
+  type GivenGrade,
+  givenGrade,
+  gradesAfter,
+  isApart,
+  isLiftedBy,
+  type RoundRecord,
+  roundRecords,
+  withLook,
+} from "#core/rounds";
+import { type DueTask, doseSinceClean, dueTasks, isKnownAt, lastReplacedMs, outSinceMs, type Usage, usageAt } from "#core/schedule";
 import type { Condition } from "#core/wear";
 import { openSittingOf } from "#store/aim";
 import { type Finding, faultSpans, foundFaults, listFindings, lookFindings, openCasesOf, type TraceCase } from "#store/cases";
@@ -191,7 +191,7 @@ export async function stateOf(services: Services, machine: Machine): Promise<Mac
     openCasesOf(services.store, machine.id),
     lookFindings(services.store, machine.id),
   ]);
-  const grades = gradesAfter(gradesOf(log, trade, looks), open?.records ?? []);
+  const grades = gradesAfter(gradesOf(log, trade, looks), open?.records ?? [], trade.stepOf);
   const out = outOf(log, trade, open);
   return { trade, nowMs, grades, out, turnedDownMs: await turnedDownMs(services, machine, open), openRound: open, openCases: cases, due };
 }
@@ -224,7 +224,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     materials,
     logStartMs: use.logStartMs,
     doses: new Map(trade.layout.stations.map((s) => [s.id, doseSinceClean(counters, log, s.id, nowMs)])),
-    grades: gradesAfter(gradesBefore, open?.records ?? []),
+    grades: gradesAfter(gradesBefore, open?.records ?? [], trade.stepOf),
     gradesBefore,
     due: use.due,
     baseline,
@@ -261,37 +261,52 @@ function firstOnsetMs(cases: readonly TraceCase[]): number | undefined {
 }
 
 /**
- * Last grade of each station: a look taken in a trace is as good as one in a round, and outlives its case. What the open round has seen and
+ * What stands at each station: a look taken in a trace is as good as one in a round, and outlives its case. What the open round has seen and
  * done counts on top of it as soon as it is answered, though it is in the log only once the round is ended.
  */
 function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {
-  const grades = new Map(lastGrades(log.kinds.grade));
+  const standing = new Map(looksOf(log.kinds.grade, trade));
   for (const look of looks) {
     const station = trade.layout.stations.find((s) => lookCheckOf(s) === look.check)?.id;
     const grade = GRADES.indexOf(look.outcome as GradeWord);
-    if (station !== undefined && grade >= 0 && look.atMs > (grades.get(station)?.atMs ?? 0))
-      grades.set(station, { grade: grade as Grade, atMs: look.atMs, phase: "as-found" });
+    if (station === undefined || grade < 0 || standing.get(station)?.some((g) => g.atMs >= look.atMs)) continue;
+    standing.set(station, [{ grade: grade as Grade, atMs: look.atMs, phase: "as-found" }]);
   }
-  for (const [station, given] of grades) if (isMended(log, station, given)) grades.delete(station);
-  return grades;
+  for (const [station, given] of standing)
+    standing.set(
+      station,
+      given.filter((g) => !isMended(log, station, g)),
+    );
+  return entriesOf(standing);
 }
 
-/** Whether what was graded is gone: with the part, or with a clean or a repair that came after the look. */
+/** Whether what was seen is gone: with the part, or with a clean or a repair that came after the look. */
 function isMended(log: EventLog, station: string, given: GivenGrade): boolean {
-  const after = (ms: number | undefined) => ms !== undefined && ms > given.atMs;
-  if (after(lastReplacedMs(log, station))) return true;
+  // The exit window goes with its tube, however that is noted.
+  const replacedMs = given.thing === undefined ? lastReplacedMs(log, station) : undefined;
+  if (replacedMs !== undefined && replacedMs > given.atMs) return true;
+  const after = (e: EventOf<"service">) => e.atMs > given.atMs;
   // Marks that lay apart are another matter once a mirror was turned.
-  if (station === "aim-check") return after(log.kinds.service.findLast((e) => e.payload.what === "aimed")?.atMs);
-  return goesWithAClean(given) && after(lastMendedMs(log, station));
+  if (station === "aim-check") return log.kinds.service.findLast((e) => e.payload.what === "aimed" && after(e)) !== undefined;
+  return log.kinds.service.findLast((e) => e.payload.station === station && after(e) && isLiftedBy(given, e.payload)) !== undefined;
 }
 
-const graded = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, GivenGrade>>();
+type Looks = ReadonlyMap<string, readonly GivenGrade[]>;
+const looked = new WeakMap<Trade, WeakMap<Chain<EventOf<"grade">>, Looks>>();
 
-/** The last of a list of grades for each station, looked up once for a list. */
-function lastGrades(grades: Chain<EventOf<"grade">>): ReadonlyMap<string, GivenGrade> {
-  const known = graded.get(grades) ?? new Map(Array.from(grades, (e) => [e.payload.station, givenGrade(e.payload, e.atMs)]));
-  graded.set(grades, known);
-  return known;
+/** The looks of a list that stand at each station, worked out once for a machine and a list. */
+function looksOf(grades: Chain<EventOf<"grade">>, trade: Trade): Looks {
+  const own = looked.get(trade) ?? new WeakMap<Chain<EventOf<"grade">>, Looks>();
+  looked.set(trade, own);
+  let standing = own.get(grades);
+  if (!standing) {
+    const all = new Map<string, readonly GivenGrade[]>();
+    for (const { payload, atMs } of grades)
+      all.set(payload.station, withLook(all.get(payload.station) ?? [], givenGrade(payload, atMs, trade.stepOf), trade.stepOf));
+    standing = all;
+    own.set(grades, standing);
+  }
+  return standing;
 }
 
 const perRequest = new WeakMap<Services, Map<string, Promise<Gathered>>>();

@@ -58,7 +58,8 @@ export function planOf(trade: Trade, parts: readonly string[], wishes: PlanWishe
 /** What was seen to fail so that nothing may be fired is looked at again by whoever works on it: a clean alone does not lift that. */
 function lookedAtAgain(trade: Trade, parts: readonly string[], grades: PlanWishes["grades"] = new Map()): string[] {
   const worksOn = (station: string) => parts.some((p) => procedureOf(trade, p)?.steps.some((s) => s.station === station));
-  return [...grades].flatMap(([station, { stops, step }]) => {
+  const standing = [...grades].flatMap(([station, given]) => [given, ...(given.besides ?? [])].map((one) => ({ station, ...one })));
+  return standing.flatMap(({ station, stops, step }) => {
     const part = stops && step?.includes(".") ? step.slice(0, step.indexOf(".")) : undefined;
     return part !== undefined && trade.procedures.has(part) && worksOn(station) ? [part] : [];
   });

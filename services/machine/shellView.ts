@@ -12,6 +12,7 @@ export function shellView(g: Gathered, key: string) {
     name: g.machine.name,
     machines: g.machines.map((m) => ({ slug: m.slug, name: m.name })),
     powerW: g.machine.ratedPowerW,
+    manual: g.trade.layout.fittings.manual,
     openRound: g.openRound,
     /** Why nothing may be fired, apart from a round that is open. */
     stop: stopOf({ ...g, openRound: undefined })?.what,

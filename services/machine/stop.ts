@@ -2,7 +2,7 @@
  * May it be fired, and as it stands? A machine is apart, a part is out or broken, something that protects it was seen to fail, or its
  * power is turned down for an alignment. Every place that leads to a cut asks here, and nowhere else.
  */
-import { brokenWord, stopsUse } from "#core/rounds";
+import { allOf, brokenWord, stopsUse } from "#core/rounds";
 import { theStation } from "../words";
 import type { Gathered } from "./gather";
 
@@ -54,8 +54,9 @@ export function stopOf(g: State): Stop | undefined {
     const { station, words, sinceMs } = broken;
     return { because: "broken", what: words, until: "Do not fire until a new one is fitted.", sinceMs, station };
   }
-  for (const [station, given] of g.grades) {
-    if (!given.stops) continue;
+  for (const [station, entry] of g.grades) {
+    const given = allOf(entry).find((x) => x.stops);
+    if (!given) continue;
     const name = theStation(g.trade.layout.names[station] ?? station);
     return {
       because: "unsafe",

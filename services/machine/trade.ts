@@ -24,6 +24,7 @@ import {
   staysInPlace,
   traceSpec,
   tubeKindOf,
+  tubeTravels,
 } from "#core/machine";
 import {
   accessKey,
@@ -55,6 +56,9 @@ export interface Trade {
   /** Every part a round on this machine can have, by id. */
   readonly procedures: ReadonlyMap<string, Procedure>;
   readonly frame: RoundFrame;
+  /** Every step a round may have, in any part or in the frame around them, and each by its id. */
+  readonly steps: readonly Step[];
+  readonly stepOf: (id: string) => Step | undefined;
 }
 
 /** What of a machine decides its trade. */
@@ -92,19 +96,27 @@ function build(machine: MachineShape): Trade {
   const names = { ...SYSTEM_NAMES, ...Object.fromEntries(path.map((s) => [s.id, s.name])) };
   const situation: Situation = {
     fittings,
-    movingHead: standing(path).some((s) => s.role === "lens" && s.mount === "sliding-bore"),
+    movingHead: tubeTravels(path),
     boreMm: standing(path).find((s) => s.role === "nozzle")?.apertureMm ?? Number.POSITIVE_INFINITY,
     matrix,
     supplyWords: catalog.SUPPLY_WORDS[tubeKindOf(fittings)],
     surfaceOf,
   };
   const procedures = proceduresOf(path, situation);
+  const frame = frameFor(path, situation);
+  const steps = [
+    ...[...procedures.values()].flatMap((p) => p.steps),
+    ...Object.values(frame).flatMap((f) => (Array.isArray(f) ? f : typeof f === "object" && "id" in f ? [f] : [])),
+  ];
+  const byId = new Map(steps.map((s) => [s.id, s]));
   return {
     layout: { ...spec, names, path, fittings },
     model: expandModel(spec, faultTemplates, checkTemplates, repairTemplates),
     tasks: tasksOf(path, fittings, procedures),
     procedures,
-    frame: frameFor(path, situation),
+    frame,
+    steps,
+    stepOf: (id) => byId.get(id),
   };
 }
 

@@ -1,14 +1,14 @@
 /** What was seen bad and not mended: it stays on Today and goes into every round until somebody mends it or sees it clear. */
-import { type GivenGrade, gradeWordFor, type Seen, type Step } from "#core/rounds";
+import { allOf, BAD, type GivenGrade, gradeWordFor, type Seen } from "#core/rounds";
+import { mends } from "#core/schedule";
 import { sinceDay } from "../words";
 import type { Gathered } from "./gather";
 import { isOwners } from "./plans";
 import type { Trade } from "./trade";
 
-/** From film on a part is bad. */
-export const BAD = 2;
-
 export interface Unmended {
+  /** Of a system several things may be bad at once. */
+  readonly id: string;
   readonly station: string;
   readonly name: string;
   /** What was seen: the grade's word, or the answer that was given. */
@@ -35,15 +35,9 @@ export function replacementOf(g: Pick<Gathered, "trade">, station: string): stri
   return isOwners(g.trade, id) ? id : undefined;
 }
 
-/** Every step a round of a machine may have, in any part or in the frame around them. */
-export const stepsOf = ({ procedures, frame }: Trade): Step[] => [
-  ...[...procedures.values()].flatMap((p) => p.steps),
-  ...Object.values(frame).flatMap((f) => (Array.isArray(f) ? f : typeof f === "object" && "id" in f ? [f] : [])),
-];
-
 /** The answer of a round that a grade was given as: by its own id; older records have the words it was asked in. */
 export function saidOf(trade: Trade, station: string, given: Pick<GivenGrade, "step" | "choice" | "seen">): Seen | undefined {
-  const asked = stepsOf(trade).filter((s) => (given.step === undefined ? s.station === station : s.id === given.step));
+  const asked = trade.steps.filter((s) => (given.step === undefined ? s.station === station : s.id === given.step));
   return asked.flatMap((s) => s.seen ?? []).find((o) => (given.choice === undefined ? o.label === given.seen : o.id === given.choice));
 }
 
@@ -62,7 +56,7 @@ export interface SaidInRound {
 
 /** An answer that means a fault names its outcome; the best of a step's answers says that each of the checks it stands for is as it should be. */
 export function saidInRound(trade: Trade, { step, choice }: Pick<GivenGrade, "step" | "choice">): SaidInRound | undefined {
-  const asked = step === undefined ? undefined : stepsOf(trade).find((s) => s.id === step);
+  const asked = step === undefined ? undefined : trade.steps.find((s) => s.id === step);
   const said = asked?.seen?.find((o) => o.id === choice);
   if (!asked || !said) return undefined;
   const usual = said.trace === undefined && said.grade === 0;
@@ -81,26 +75,36 @@ export function unmendedOf(g: Pick<Gathered, "trade" | "grades" | "nowMs">): Unm
   const place = ({ station }: Unmended) => layout.stations.findIndex((s) => s.id === station) >>> 0;
   const order = (a: Unmended, b: Unmended) =>
     Number(b.isDone) - Number(a.isDone) || place(a) - place(b) || a.station.localeCompare(b.station);
-  const seenBad = [...g.grades].flatMap(([station, given]): Unmended[] => {
-    if (given.grade < BAD) return [];
-    const stands = layout.stations.find((s) => s.id === station);
-    if (!stands && !layout.systems.includes(station) && !procedures.has(station)) return [];
-    const isDone = isPastCleaning(stands?.role, given);
-    const clean =
-      procedures.get(station) ??
-      [...procedures.values()].find((p) => !p.isRepair && p.steps.some((s) => s.station === station && s.service));
-    return [
-      {
-        station,
-        name: layout.names[station] ?? procedures.get(station)?.name ?? station,
-        word: given.seen ?? gradeWordFor(station, given.grade),
-        since: sinceDay(given.atMs, g.nowMs),
-        clean: isDone || clean?.byOthers ? undefined : clean?.id,
-        replace: isDone ? replacementOf(g, station) : undefined,
-        isDone,
-        trace: traceOf(g.trade, station, given),
-      },
-    ];
-  });
+  const seenBad = [...g.grades].flatMap(([station, entry]) =>
+    allOf(entry).flatMap((given): Unmended[] => {
+      if (given.grade < BAD) return [];
+      const stands = layout.stations.find((s) => s.id === station);
+      if (!stands && !layout.systems.includes(station) && !procedures.has(station)) return [];
+      const isDone = isPastCleaning(stands?.role, given);
+      const works = (id: string | undefined) => {
+        const p = procedures.get(id ?? "");
+        return p?.steps.some((s) => s.station === station && s.service && mends(s.service.what)) ? p : undefined;
+      };
+      const thing = works(given.thing);
+      const clean =
+        procedures.get(station) ??
+        thing ??
+        given.mendedBy?.map(works).find((p) => p && !p.isRepair) ??
+        [...procedures.values()].find((p) => !p.isRepair && works(p.id));
+      return [
+        {
+          id: given.step ?? station,
+          station,
+          name: thing?.name ?? layout.names[station] ?? procedures.get(station)?.name ?? station,
+          word: given.seen ?? gradeWordFor(station, given.grade),
+          since: sinceDay(given.atMs, g.nowMs),
+          clean: isDone || clean?.byOthers ? undefined : clean?.id,
+          replace: isDone ? replacementOf(g, station) : undefined,
+          isDone,
+          trace: traceOf(g.trade, station, given),
+        },
+      ];
+    }),
+  );
   return seenBad.sort(order);
 }

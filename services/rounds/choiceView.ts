@@ -46,6 +46,7 @@ export async function choiceView(services: Services, g: Gathered, search: URLSea
         after: number(Math.round(plan.minutes) - Math.round(plan.cut.minutes), 0),
       },
       fetch: plan.fetch,
+      manual: g.trade.layout.fittings.manual,
       lines: inShort(grouped(plan.steps)),
       groups: grouped(plan.steps).map(({ part, titles, asked }) => ({ part, titles, asked })),
       count: plan.steps.filter(isSure).length,

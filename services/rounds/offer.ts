@@ -55,14 +55,17 @@ export function offerOf(g: Gathered): Offer {
   const plan = planOf(g.trade, parts, { grades: g.grades, out: g.out });
   const minutes = minutesByPart(plan, parts);
   const lines = [
-    ...bad.map((u) => ({
-      id: u.clean as string,
-      name: u.name,
-      does: "clean it",
-      due: `${u.word}, ${u.since}`,
-      late: true,
-      minutes: minutes.of(u.clean as string),
-    })),
+    ...[...badParts].map((part) => {
+      const seen = bad.filter((u) => u.clean === part);
+      return {
+        id: part,
+        name: seen[0]?.name ?? part,
+        does: "clean it",
+        due: seen.map((u) => `${u.word}, ${u.since}`).join("; "),
+        late: true,
+        minutes: minutes.of(part),
+      };
+    }),
     ...tasks.map((t) => lineOf(g, t, minutes.of(t.id))),
     ...minutes.brought.map((id) => ({
       id,

@@ -40,6 +40,7 @@ export async function roundView(services: Services, g: Gathered, roundId: number
     caseId: round.caseId,
     steps: plan.steps,
     fetch: plan.fetch,
+    manual: g.trade.layout.fittings.manual,
     answers: Object.fromEntries(round.answers),
     at: Math.max(
       0,

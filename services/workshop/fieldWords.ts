@@ -47,6 +47,7 @@ export const FITTING_FIELDS: FieldWords = {
   school: { name: "How often", values: FITTING_WORDS.school },
   opticsOrder: { name: "Order of the optics", values: FITTING_WORDS.opticsOrder },
   extras: { name: "It has", values: EXTRA_WORDS },
+  manual: { name: "Maker's manual" },
   agents: { name: "On the shelf", values: Object.fromEntries(agents.map((a) => [a.id, a.name])) },
 };
 

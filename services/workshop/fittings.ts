@@ -39,6 +39,7 @@ export const fittingsByForm = (services: Services, machine: Machine, reader: For
   editFittings(services, machine, reader, withoutShelf, {
     ...given(Object.fromEntries(CHOICES.map((f) => [f, reader.text(f)]))),
     extras: reader.all("extra"),
+    manual: reader.text("manual"),
     bedWidthMm: reader.optionalNumber("bedWidthMm", "mm", "900"),
     bedDepthMm: reader.optionalNumber("bedDepthMm", "mm", "600"),
     // Not said is what it was before anybody asked.
