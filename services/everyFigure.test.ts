@@ -1,10 +1,21 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { roundRecords, type Step } from "#core/rounds";
+import { openCase } from "#store/cases";
+import { caseView } from "./cases/caseView";
+import { reportView } from "./cases/reportView";
 import { gateView } from "./gate/gateView";
+import { beamLine } from "./machine/beamLine";
 import { brokenOf } from "./machine/stop";
+import { unmendedOf } from "./machine/unmended";
 import { outlookView } from "./outlook/outlookView";
+import { choiceView } from "./rounds/choiceView";
+import { sheetView } from "./rounds/sheetView";
 import { histories, lived } from "./testHistories";
+import { WEAK_CASE } from "./testWorkshop";
+import { todayView } from "./today/todayView";
 import { verdict } from "./today/verdict";
+import { wholeMinutes } from "./words";
 
 const ask = (speedMmPerS: number, passes = 1) =>
   new URLSearchParams({ materialId: "1", speedMmPerS: String(speedMmPerS), setPercent: "60", passes: String(passes), lostMoney: "10" });
@@ -67,6 +78,74 @@ describe("a machine's strength", () => {
         for (const cost of costs) expect(cost).toBeGreaterThanOrEqual((costs[0] ?? 0) - 1.2);
         expect(asked?.ways.filter((way) => way.first)).toHaveLength(1);
       }),
+      { numRuns: 15 },
+    );
+  });
+});
+
+describe("what was seen and what a round takes", () => {
+  it("is the same in Today, on the beam line, in Trace, in every round, on its sheet and on the case's report", async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        histories(8),
+        fc.array(fc.record({ at: fc.nat(200), what: fc.nat(20) }), { maxLength: 4 }),
+        fc.boolean(),
+        async (steps, looks, asks) => {
+          const { w } = await lived(steps);
+          const asked = (await w.look()).trade.steps.filter((s) => s.thing !== undefined && s.seen?.some((o) => (o.grade ?? 0) > 0));
+          for (const { at, what } of looks) {
+            const step = asked[at % asked.length] as Step;
+            const choice = step.seen?.[what % step.seen.length]?.id as string;
+            w.nowMs += 60_000;
+            for (const r of roundRecords([step], new Map([[step.id, { done: true, choice, atMs: w.nowMs }]])))
+              if (r.kind === "grade") await w.log(r.kind, r.payload);
+          }
+          if (asks) await openCase(w.store, 1, { ...WEAK_CASE, onsetMs: w.nowMs }, w.nowMs);
+          const g = await w.look();
+          const seen = unmendedOf(g);
+          const today = await todayView(w.services, g);
+          expect(today.bad).toEqual(seen);
+          // The beam line shows each, on the path or off it, in the same words.
+          const line = beamLine(g, "k");
+          for (const u of seen) {
+            const station = line.stations.find((s) => s.id === u.station);
+            if (station) expect(station.status[0]).toBe(u.word);
+            else expect(line.branches).toContainEqual({ id: u.id, name: u.name, text: u.word, isBad: true });
+          }
+          expect(line.stations.filter((s) => ["clean it", "past cleaning"].includes(s.status[1] ?? ""))).toHaveLength(
+            seen.filter((u) => u.station !== "tube" && line.stations.some((s) => s.id === u.station)).length,
+          );
+          // Every round takes along what can be cleaned, and takes as long in every place.
+          const clean = seen.flatMap((u) => u.clean ?? []);
+          const { choices } = await choiceView(w.services, g, new URLSearchParams());
+          for (const scope of choices) {
+            expect(scope.parts).toEqual(expect.arrayContaining(clean));
+            const { plan, chosen } = await choiceView(w.services, g, new URLSearchParams({ scope: scope.id }));
+            const sheet = await sheetView(w.services, g, new URLSearchParams(chosen?.sheet));
+            expect([plan?.minutes, sheet.minutes]).toEqual([scope.minutes, scope.minutes]);
+          }
+          const due = choices.find((c) => c.id === "due");
+          if (due) expect(due.minutes).toBe(wholeMinutes(today.offer.minutes));
+          expect(today.offer.lines.reduce((sum, l) => sum + Math.round(l.minutes), today.offer.frameMinutes)).toBe(
+            Math.round(today.offer.minutes),
+          );
+          if (!asks) return;
+          const shown = await caseView(w.services, g, g.openCase?.id, null);
+          const paper = await reportView(w.services, g, g.openCase?.id);
+          expect(paper.outcome).toBe(shown.view.headline);
+          expect(paper.faults.map((f) => [f.name, f.chance])).toEqual(shown.view.faults.map((f) => [f.name, f.chance]));
+          const [first] = shown.view.faults;
+          if (first) expect(today.openCases.at(-1)?.words).toContain(`${first.name} ${first.chance}`);
+          if (shown.view.repair) expect(shown.view.repair.parts).toEqual(expect.arrayContaining(clean));
+          if (brokenOf(g)) expect(shown.view.headline).toMatch(/^Do not fire/);
+          // A place is at least as suspect as each fault there.
+          for (const f of shown.view.faults) {
+            const at = g.trade.model.faults.find((x) => x.id === f.id)?.station ?? "";
+            const place = shown.view.suspicion[at];
+            if (place) expect(numbers(place.chance)[0] ?? 0).toBeGreaterThanOrEqual(numbers(f.chance)[0] ?? 0);
+          }
+        },
+      ),
       { numRuns: 15 },
     );
   });

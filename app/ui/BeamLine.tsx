@@ -162,7 +162,7 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
             ? null
             : data.branches.map((b) => (
                 <li key={b.id}>
-                  <b>{b.name}</b> <span className="soft">{b.text}</span>
+                  <b>{b.name}</b> <span className={b.isBad ? "hot" : "soft"}>{b.text}</span>
                 </li>
               ))}
         </ul>

@@ -7,7 +7,7 @@ import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gather";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
 import { isOwners } from "./plans";
-import { isPastCleaning, replacementOf } from "./unmended";
+import { isPastCleaning, replacementOf, unmendedOf } from "./unmended";
 
 export interface BeamStation {
   readonly id: string;
@@ -42,7 +42,7 @@ export interface BeamLineData {
   /** So long ago that they say little of today: they are shown fainter. */
   readonly isOldReading: boolean;
   /** Systems worth a word now. */
-  readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string }[];
+  readonly branches: readonly { readonly id: string; readonly name: string; readonly text: string; readonly isBad: boolean }[];
   readonly work: string;
 }
 
@@ -50,8 +50,11 @@ export interface BeamLineData {
 const OLD_READING_MS = 45 * DAY_MS;
 
 function statusOf(g: Gathered, station: Station, grade: string | undefined, due: string | undefined): [string, string?] {
-  if (station.role === "tube") return [g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`];
   const given = g.grades.get(station.id);
+  if (station.role === "tube") {
+    const hours = g.usage.tubeHours === undefined ? "hours unknown" : `${Math.round(g.usage.tubeHours)} h`;
+    return grade !== undefined && given && given.grade >= BAD ? [grade, hours] : [hours];
+  }
   // What was seen bad is not due in some hours.
   if (grade !== undefined && given && given.grade >= BAD)
     return [grade, isPastCleaning(station.role, given) ? "past cleaning" : "clean it"];
@@ -148,9 +151,14 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
     stations,
     wattsRead: walk !== undefined && stations.some((s) => s.watts !== "") ? `power measured on ${shortDay(walk.atMs, g.nowMs)}` : "",
     isOldReading: walk !== undefined && g.nowMs - walk.atMs > OLD_READING_MS,
-    branches: g.due
-      .filter((d) => d.state === "due" && layout.systems.includes(d.station))
-      .map((d) => ({ id: d.id, name: layout.names[d.station] ?? d.station, text: leftWords(d) })),
+    branches: [
+      ...unmendedOf(g)
+        .filter((u) => !path.includes(u.station))
+        .map((u) => ({ id: u.id, name: u.name, text: u.word, isBad: true })),
+      ...g.due
+        .filter((d) => d.state === "due" && layout.systems.includes(d.station))
+        .map((d) => ({ id: d.id, name: layout.names[d.station] ?? d.station, text: leftWords(d), isBad: false })),
+    ],
     work: materialName(g.materials[0]),
   };
 }
