@@ -96,9 +96,9 @@ function What({ line, slug }: { line: Line; slug: string }) {
 function Change({ line, slug }: { line: Line; slug: string }) {
   if (!line.editable) return null;
   return (
-    <Link to={`/${slug}/log?edit=${line.id}`} aria-label={`Correct ${line.what} of ${line.day}`}>
-      correct
-    </Link>
+    <LinkButton type="text" to={`/${slug}/log?edit=${line.id}`} aria-label={`Correct ${line.what} of ${line.day}`}>
+      Correct
+    </LinkButton>
   );
 }
 

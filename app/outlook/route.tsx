@@ -15,6 +15,7 @@ import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
 import { unbroken } from "../ui/unbroken";
 import { useSeen } from "../ui/useSeen";
+import { Worded } from "../ui/Worded";
 import type { Route } from "./+types/route";
 import { Bed } from "./Bed";
 import { Book } from "./Book";
@@ -46,7 +47,9 @@ export default function Outlook({ loaderData: d }: Route.ComponentProps) {
         <div>
           <h1 className="verdict">{unbroken(d.ready?.headline ?? "No baseline yet: nothing to look ahead from.")}</h1>
           <p className="lead">
-            {unbroken(d.ready?.lead ?? "Cut a ladder while the machine is good. Every later one then says how much is left, and why.")}
+            <Worded>
+              {unbroken(d.ready?.lead ?? "Cut a ladder while the machine is good. Every later one then says how much is left, and why.")}
+            </Worded>
           </p>
         </div>
         <nav className="tabs no-print" aria-label="Outlook">

@@ -13,6 +13,7 @@ import { GradePicker } from "../ui/GradePicker";
 import { LinkButton } from "../ui/LinkButton";
 import { Manual } from "../ui/Manual";
 import { Notice } from "../ui/Notice";
+import { Worded } from "../ui/Worded";
 import type { Route } from "./+types/run";
 import { Ask } from "./Ask";
 import { Fetch } from "./Fetch";
@@ -102,11 +103,13 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
         {r.noFire === undefined ? step.title : r.staysApart ? `This round ends here: ${r.noFire}.` : `Do not fire: ${r.noFire}.`}
       </h1>
       <p className="big">
-        {r.noFire === undefined
-          ? step.text
-          : r.staysApart
-            ? "Leave the machine unplugged. Lay a clean tissue over what is open, keep the parts and screws together in one box, and put a note on the lid: do not fire. What you saw and did is saved. When the new part is here, start the round that fits it from Today."
-            : "What you saw and did is saved. End the round without a final test; Today says what comes next."}
+        {r.noFire === undefined ? (
+          <Worded>{step.text}</Worded>
+        ) : r.staysApart ? (
+          "Leave the machine unplugged. Lay a clean tissue over what is open, keep the parts and screws together in one box, and put a note on the lid: do not fire. What you saw and did is saved. When the new part is here, start the round that fits it from Today."
+        ) : (
+          "What you saw and did is saved. End the round without a final test; Today says what comes next."
+        )}
       </p>
       {step.caution && r.noFire === undefined ? <Notice kind="caution">{step.caution}</Notice> : null}
       {data.manual && r.noFire === undefined && /manual/i.test(`${step.text} ${step.caution ?? ""}`) ? (

@@ -87,7 +87,7 @@ export default function Rounds({ loaderData, actionData }: Route.ComponentProps)
               {loaderData.past.map((r) => (
                 <li key={r.id} className="between">
                   <span className="nowrap soft">{r.day}</span>
-                  <Link className="grow" to={`/${slug}/round/${r.id}`}>
+                  <Link className="grow tap" to={`/${slug}/round/${r.id}`}>
                     {r.title}
                   </Link>
                   <span className="soft">{r.ended === "abandoned" ? "ended without proof" : "closed with its proof"}</span>

@@ -15,6 +15,7 @@ import { TextField } from "../ui/form/TextField";
 import { More } from "../ui/More";
 import { keyAfter, sendKept } from "../ui/sending";
 import { TakeIn } from "../ui/TakeIn";
+import { Worded } from "../ui/Worded";
 import type { Route } from "./+types/route";
 
 export const loader = ({ context }: Route.LoaderArgs) => ({ ...startView(), key: context.freshKey() });
@@ -51,7 +52,9 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
       <main className="lone">
         <h1 className="verdict">Tell me about your machine.</h1>
         <p className="lead">
-          Two minutes. Then either it cuts well and one ladder becomes your baseline, or something is weak and we find the cause.
+          <Worded>
+            Two minutes. Then either it cuts well and one ladder becomes your baseline, or something is weak and we find the cause.
+          </Worded>
         </p>
         <Form method="post" className="stack loose" noValidate>
           <RequestKey value={keyAfter(actionData, loaderData.key)} />

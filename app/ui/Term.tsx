@@ -1,5 +1,5 @@
 /** A trade word that opens its sentence, and a picture where one helps, at the place where it stands. */
-import { Popover } from "antd";
+import { Button, Popover } from "antd";
 import type { ReactNode } from "react";
 import { type GlossaryTerm, glossary, type TermId } from "#catalog/glossary";
 import { Drawing } from "./Drawing";
@@ -8,9 +8,9 @@ export function Term({ id, children }: { id: TermId; children?: ReactNode }) {
   const term: GlossaryTerm = glossary[id];
   return (
     <Popover trigger={["click", "focus"]} content={<TermSays term={term} />}>
-      <button type="button" className="term">
+      <Button type="text" className="term">
         {children ?? term.word}
-      </button>
+      </Button>
     </Popover>
   );
 }

@@ -1,7 +1,7 @@
 import { Checkbox, Radio } from "antd";
 import { type ReactNode, useId } from "react";
 import { Field, type Named } from "./Field";
-import { useField } from "./state";
+import { useField, useLeft } from "./state";
 
 interface Choice {
   readonly value: string;
@@ -105,12 +105,13 @@ export function Tick({
 }) {
   const id = useId();
   const { error } = useField(name);
+  const left = useLeft(name, value);
   return (
     <>
       <Checkbox
         name={name}
         value={value}
-        defaultChecked={defaultChecked === true}
+        defaultChecked={left ?? defaultChecked === true}
         className="tick-line"
         {...(onChange ? { onChange: (e: { target: { checked: boolean } }) => onChange(e.target.checked) } : {})}
         {...(error ? { "aria-invalid": true, "aria-describedby": id } : {})}
