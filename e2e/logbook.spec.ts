@@ -39,6 +39,32 @@ test("one line is understood, says what is missing, and is kept as it was unders
   expect(complaints).toEqual([]);
 });
 
+test("a form left half-filled is as it was when one comes back to it, and empty once it was sent", async ({ page, shared: demo }) => {
+  await page.goto(`${demo.url}/burdock/log?kind=job`);
+  await awakeButton(page, "Save");
+  const minutes = page.getByLabel("Beam on for");
+  const material = page.getByRole("combobox", { name: "Material" });
+  await minutes.fill("37");
+  await material.click();
+  await page.locator(".ant-select-item-option").filter({ hasText: "pear veneer" }).click();
+  await page.getByRole("radio", { name: "more" }).check();
+  const away = async () => {
+    await page.getByRole("link", { name: "Outlook" }).click();
+    await page.waitForURL(/outlook/);
+    await page.goBack();
+  };
+  for (const leave of [away, () => page.reload()]) {
+    await leave();
+    await expect(minutes).toHaveValue("37");
+    await expect(page.locator(".ant-select").filter({ has: material })).toContainText("pear veneer");
+    await expect(page.getByRole("radio", { name: "more" })).toBeChecked();
+  }
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/^Saved/).first()).toBeVisible();
+  await page.goBack();
+  await expect(minutes).toHaveValue("");
+});
+
 test("a ladder goes from its file to Outlook, told on its own drawing by keyboard", async ({ page, shared: demo }) => {
   const complaints = watchConsole(page);
   await page.goto(`${demo.url}/teasel/log?kind=ladder`);

@@ -27,6 +27,7 @@ export interface DemoMachine {
   readonly habits: readonly { readonly part: string; readonly plyHours: number }[];
   readonly walk: readonly string[];
   readonly chores: readonly SimulatedChore[];
+  readonly weeklyLook?: string;
   readonly hasCoolant: boolean;
   readonly jobsPerDay: readonly [number, number];
   readonly withCases: boolean;
@@ -140,6 +141,7 @@ const teasel: DemoMachine = {
   stations: SIMULATED_PATHS["moving-head"],
   habits: [habit("lens", 7.5), habit("nozzle", 14), habit("side-window", 38), habit("mirror-1", 110), habit("window", 100)],
   walk: ["tube", "mirror-1", "lens"],
+  weeklyLook: "window",
   chores: [
     ...chores,
     ...waterChores,

@@ -15,6 +15,7 @@ export default function Glossary() {
       <main className="page stack loose">
         <h1 className="verdict">Words.</h1>
         <Descriptions
+          className="words"
           column={1}
           colon={false}
           items={Object.entries(glossary).map(([key, term]) => ({ key, label: term.word, children: <TermSays term={term} /> }))}

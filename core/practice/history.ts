@@ -67,6 +67,8 @@ export interface HistoryOptions {
   readonly walk: readonly string[];
   /** Everything else that is done by the calendar. */
   readonly chores: readonly SimulatedChore[];
+  /** Optic that is looked at every sixth day. */
+  readonly weeklyLook?: string;
   readonly hasCoolant: boolean;
   /** Fewest and most jobs of a working day. */
   readonly jobsPerDay: readonly [number, number];
@@ -197,6 +199,8 @@ export function simulateHistory(options: HistoryOptions): SimulatedHistory {
       machine.clean(chore.station);
       smokeSince.set(chore.station, 0);
     }
+    if (options.weeklyLook && d % 6 === 1 && left > FAR_CORNER_DAYS)
+      add("grade", dayMs + 0.1 * HOUR_MS, { station: options.weeklyLook, phase: "as-found", grade: machine.look(options.weeklyLook) });
     if (!isWorkday(left) || random.uniform() < 0.12) continue;
     // Rounds come in the morning, before the first job.
     if (left > FAR_CORNER_DAYS && lensHabit && overdue("lens", lensHabit.plyHours * (0.9 + 0.5 * random.uniform()))) {
