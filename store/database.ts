@@ -94,9 +94,14 @@ function storeOn(file: string): { store: Store; connection: Connection } {
   connection.exec("PRAGMA journal_mode = WAL");
   connection.exec("PRAGMA synchronous = FULL");
   connection.exec("PRAGMA foreign_keys = ON");
+  const reader = connect(file);
+  reader.exec("PRAGMA query_only = ON");
+  reader.exec("PRAGMA busy_timeout = 100");
+  const { ino } = statSync(file);
+  const isOurs = () => statSync(file, { throwIfNoEntry: false })?.ino === ino;
   const changes: Changes = new Map();
   const own: OwnWriters = { count: 0 };
-  const store = new Kysely<Tables>({ dialect: new PatientDialect(connection, changes, own) });
+  const store = new Kysely<Tables>({ dialect: new PatientDialect(reader, connection, changes, own, isOurs) });
   changesIn.set(store, { changes, own, foreign: () => foreignChanges(connection) });
   return { store, connection };
 }
@@ -106,6 +111,7 @@ const TROUBLE_WORDS: Readonly<Record<StoreTrouble["kind"], string>> = {
   "read-only": "it cannot be written by this user",
   busy: "another program holds the file",
   failing: "the disk did not take it",
+  gone: "its data file is not there any more",
 };
 
 function refusedBy(dataFolder: string, trouble: StoreTrouble): DatabaseRefused {

@@ -1,20 +1,20 @@
 /**
- * Kysely's SQLite driver with three manners of its own: a transaction takes the write lock at its start, a lock of another program is
- * waited for without stopping the event loop (and not for long), and each table counts its changes, so that what was computed from it
- * can be kept until it changes.
+ * Kysely's SQLite driver with four manners of its own. Reads have a connection to themselves: what waits to be written holds none of them
+ * up. A transaction takes the write lock at its start. A lock of another program is waited for without stopping the event loop (and not
+ * for long), and before anything is held. And each table counts its changes, so that what was computed from it can be kept until it changes.
  */
 import {
   type CompiledQuery,
   type DatabaseConnection,
   type DialectAdapter,
+  type Driver,
   type QueryResult,
   SqliteAdapter,
   type SqliteDatabase,
   SqliteDialect,
-  SqliteDriver,
   TableNode,
 } from "kysely";
-import { isBusy, troubleOf } from "./trouble";
+import { isBusy, StoreTrouble, troubleOf } from "./trouble";
 
 /** A foreign lock is waited for this long in all; then every write says so at once until it is gone. */
 const PATIENCE_MS = 1500;
@@ -34,25 +34,46 @@ export interface ExecutableDatabase extends SqliteDatabase {
   exec(sql: string): unknown;
 }
 
-class PatientConnection implements DatabaseConnection {
+/** One after the other: each waits for those before it. */
+class Turns {
+  private last: Promise<void> = Promise.resolve();
+
+  /** Waits for its turn, and gives what ends it. */
+  async take(): Promise<() => void> {
+    const before = this.last;
+    let end = () => {};
+    this.last = new Promise((done) => {
+      end = done;
+    });
+    await before;
+    return end;
+  }
+}
+
+/** The one connection that writes: by whose turn it is. */
+class Writer {
+  private readonly turns = new Turns();
   private firstMs = 0;
   private lastMs = 0;
-  private within = false;
 
   constructor(
-    private readonly inner: DatabaseConnection,
-    private readonly database: ExecutableDatabase,
-    private readonly changes: Changes,
+    readonly database: ExecutableDatabase,
+    readonly changes: Changes,
     private readonly own: OwnWriters,
+    private readonly isOurs: () => boolean,
   ) {}
 
-  /** Takes the write lock, waiting for it off the event loop. Throws StoreTrouble when another program keeps it. */
+  turn(): Promise<() => void> {
+    return this.turns.take();
+  }
+
+  /** Takes the write lock, waiting for it off the event loop. Throws StoreTrouble when another program keeps it, or the file is gone. */
   async begin(): Promise<void> {
+    if (!this.isOurs()) throw new StoreTrouble("gone", undefined);
     for (;;) {
       try {
         this.database.exec("BEGIN IMMEDIATE");
         this.firstMs = 0;
-        this.within = true;
         return;
       } catch (error) {
         if (!isBusy(error) || !this.mayWait()) throw troubleOf(error) ?? error;
@@ -72,14 +93,12 @@ class PatientConnection implements DatabaseConnection {
   commit(): void {
     try {
       this.database.exec("COMMIT");
-      this.within = false;
     } catch (error) {
       throw troubleOf(error) ?? error;
     }
   }
 
   rollback(): void {
-    this.within = false;
     try {
       this.database.exec("ROLLBACK");
     } catch (error) {
@@ -87,26 +106,93 @@ class PatientConnection implements DatabaseConnection {
       if (!(error instanceof Error && error.message.includes("no transaction is active"))) throw error;
     }
   }
+}
 
-  async executeQuery<R>(query: CompiledQuery): Promise<QueryResult<R>> {
-    const table = changedBy(query);
-    const alone = table !== undefined && !this.within;
-    if (alone) await this.begin();
+/** Carries one statement out, there and then: nothing is left open behind it. */
+function run<R>(database: SqliteDatabase, { sql, parameters }: CompiledQuery): QueryResult<R> {
+  const statement = database.prepare(sql);
+  if (statement.reader) return { rows: statement.all(parameters) as R[] };
+  const { changes, lastInsertRowid } = statement.run(parameters);
+  return { numAffectedRows: BigInt(changes), insertId: BigInt(lastInsertRowid), rows: [] };
+}
+
+/** What a query or a transaction is carried out on: a read at once and beside every writer, a change in its turn. */
+class PatientConnection implements DatabaseConnection {
+  /** Ends the turn of the transaction that is open on it. */
+  private end: (() => void) | undefined;
+
+  constructor(
+    private readonly reader: ExecutableDatabase,
+    private readonly writer: Writer,
+  ) {}
+
+  async begin(): Promise<void> {
+    const end = await this.writer.turn();
     try {
-      const result = await this.inner.executeQuery<R>(query);
-      if (table !== undefined) this.changes.set(table, (this.changes.get(table) ?? 0) + 1);
-      if (alone) this.commit();
-      return result;
+      await this.writer.begin();
+      this.end = end;
     } catch (error) {
-      if (alone) this.rollback();
-      throw troubleOf(error) ?? error;
+      end();
+      throw error;
     }
   }
 
-  streamQuery<R>(query: CompiledQuery, chunkSize: number): AsyncIterableIterator<QueryResult<R>> {
-    return this.inner.streamQuery<R>(query, chunkSize);
+  finish(how: "commit" | "rollback"): void {
+    this.writer[how]();
+  }
+
+  /** It is given back, whatever became of its transaction: the next one's turn comes. */
+  done(): void {
+    this.end?.();
+    this.end = undefined;
+  }
+
+  async executeQuery<R>(query: CompiledQuery): Promise<QueryResult<R>> {
+    const table = changedBy(query);
+    try {
+      if (this.end) return this.counted(query, table);
+      if (isRead(query)) return run<R>(this.reader, query);
+    } catch (error) {
+      throw troubleOf(error) ?? error;
+    }
+    const end = await this.writer.turn();
+    try {
+      return table === undefined ? run<R>(this.writer.database, query) : await this.alone<R>(query, table);
+    } catch (error) {
+      throw troubleOf(error) ?? error;
+    } finally {
+      end();
+    }
+  }
+
+  private async alone<R>(query: CompiledQuery, table: string): Promise<QueryResult<R>> {
+    await this.writer.begin();
+    try {
+      const result = this.counted<R>(query, table);
+      this.writer.commit();
+      return result;
+    } catch (error) {
+      this.writer.rollback();
+      throw error;
+    }
+  }
+
+  private counted<R>(query: CompiledQuery, table: string | undefined): QueryResult<R> {
+    const result = run<R>(this.writer.database, query);
+    const { changes } = this.writer;
+    if (table !== undefined) changes.set(table, (changes.get(table) ?? 0) + 1);
+    return result;
+  }
+
+  // biome-ignore lint/correctness/useYield: nothing here is streamed, and whoever asks is told so.
+  async *streamQuery<R>(): AsyncIterableIterator<QueryResult<R>> {
+    throw new TypeError("rows are read at once here, not streamed");
   }
 }
+
+/** Whether a statement only reads; what is written by hand, by its first word. */
+const isRead = ({ query, sql }: CompiledQuery): boolean =>
+  query.kind === "SelectQueryNode" || (query.kind === "RawNode" && /^\s*(select|with|explain)\b/i.test(sql));
 
 /** The table a statement changes; undefined for one that reads. */
 function changedBy({ query }: CompiledQuery): string | undefined {
@@ -121,33 +207,44 @@ function changedBy({ query }: CompiledQuery): string | undefined {
   return node && TableNode.is(node) ? node.table.identifier.name : undefined;
 }
 
-class PatientDriver extends SqliteDriver {
-  private patient: PatientConnection | undefined;
+class PatientDriver implements Driver {
+  private readonly writer: Writer;
 
   constructor(
-    private readonly database: ExecutableDatabase,
-    private readonly changes: Changes,
-    private readonly own: OwnWriters,
+    private readonly reader: ExecutableDatabase,
+    database: ExecutableDatabase,
+    changes: Changes,
+    own: OwnWriters,
+    isOurs: () => boolean,
   ) {
-    super({ database });
+    this.writer = new Writer(database, changes, own, isOurs);
   }
 
-  override async acquireConnection(): Promise<PatientConnection> {
-    const inner = await super.acquireConnection();
-    this.patient ??= new PatientConnection(inner, this.database, this.changes, this.own);
-    return this.patient;
+  async init(): Promise<void> {}
+
+  async acquireConnection(): Promise<PatientConnection> {
+    return new PatientConnection(this.reader, this.writer);
   }
 
-  override beginTransaction(connection: DatabaseConnection): Promise<void> {
+  async releaseConnection(connection: DatabaseConnection): Promise<void> {
+    (connection as PatientConnection).done();
+  }
+
+  beginTransaction(connection: DatabaseConnection): Promise<void> {
     return (connection as PatientConnection).begin();
   }
 
-  override async commitTransaction(connection: DatabaseConnection): Promise<void> {
-    (connection as PatientConnection).commit();
+  async commitTransaction(connection: DatabaseConnection): Promise<void> {
+    (connection as PatientConnection).finish("commit");
   }
 
-  override async rollbackTransaction(connection: DatabaseConnection): Promise<void> {
-    (connection as PatientConnection).rollback();
+  async rollbackTransaction(connection: DatabaseConnection): Promise<void> {
+    (connection as PatientConnection).finish("rollback");
+  }
+
+  async destroy(): Promise<void> {
+    this.reader.close();
+    this.writer.database.close();
   }
 }
 
@@ -158,17 +255,20 @@ class WholeMigrations extends SqliteAdapter {
   }
 }
 
+/** `isOurs`: the file is still the one that was opened. */
 export class PatientDialect extends SqliteDialect {
   constructor(
+    private readonly reader: ExecutableDatabase,
     private readonly database: ExecutableDatabase,
     private readonly changes: Changes,
     private readonly own: OwnWriters,
+    private readonly isOurs: () => boolean,
   ) {
     super({ database });
   }
 
-  override createDriver(): SqliteDriver {
-    return new PatientDriver(this.database, this.changes, this.own);
+  override createDriver(): Driver {
+    return new PatientDriver(this.reader, this.database, this.changes, this.own, this.isOurs);
   }
 
   override createAdapter(): DialectAdapter {

@@ -35,8 +35,8 @@ export async function findSession(
   const row = await store.selectFrom("session").selectAll().where("token_hash", "=", hashOf(token)).executeTakeFirst();
   if (!row || row.created_ms < sinceMs) return undefined;
   if (nowMs - row.seen_ms > SEEN_EVERY_MS || row.address !== address) {
-    // A disk that takes no note keeps nobody out.
-    await store
+    // Nobody waits for that note, and a disk that does not take it keeps nobody out.
+    void store
       .updateTable("session")
       .set({ seen_ms: nowMs, address })
       .where("id", "=", row.id)

@@ -1,11 +1,12 @@
 /** What a disk or another program can do to a write, told apart, so that a person hears which and what to do. */
 
-export type TroubleKind = "full" | "read-only" | "busy" | "failing";
+export type TroubleKind = "full" | "read-only" | "busy" | "failing" | "gone";
 
 const WORDS: Readonly<Record<TroubleKind, string>> = {
   full: "The disk is full: nothing was saved. Make room on it.",
   "read-only": "The data folder cannot be written: nothing was saved. Look at who may write there.",
   busy: "Another program holds the data file just now: nothing was saved. Close it, or wait a moment.",
+  gone: "The data file is not in its folder any more: nothing was saved. Put it back where it was, or stop Clenor and start it again.",
   failing: "The disk could not be written, so nothing was saved. Check the disk, then save again.",
 };
 

@@ -25,7 +25,7 @@ async function readForm(request: Request): Promise<FormReader> {
   return new FormReader(form);
 }
 
-const STATUS: Readonly<Record<StoreTrouble["kind"], number>> = { full: 507, "read-only": 507, failing: 507, busy: 503 };
+const STATUS: Readonly<Record<StoreTrouble["kind"], number>> = { full: 507, "read-only": 507, failing: 507, busy: 503, gone: 503 };
 
 /** Trouble that came back with the form as it was typed: what kept it from being saved, and a new key where its own is used up. */
 export interface NotSaved extends FormTrouble {

@@ -9,7 +9,7 @@ import { appendEvents, type NewEvent } from "#store/events";
 import { listMachines } from "#store/machines";
 import { endRound, findRound, type Round, roundsOfCase } from "#store/rounds";
 import { once, rowKey, type SentForm } from "#store/sent";
-import { readSetting, writeSettings } from "#store/settings";
+import { dropSetting, readSetting, settingsFrom, writeSettings } from "#store/settings";
 import { answered } from "../cases/answered";
 import { answerView } from "../cases/answerView";
 import { caseFindings, everFound, traceInput } from "../cases/caseInput";
@@ -73,7 +73,8 @@ export async function closeRound(
   sent: SentForm,
 ): Promise<"closed" | "logged"> {
   const nowMs = services.nowMs();
-  return once(services.store, sent, nowMs, async (tx) => {
+  let judging: Judging | undefined;
+  const ended = await once(services.store, sent, nowMs, async (tx) => {
     const inside: Services = { ...services, store: tx, nowMs: () => nowMs };
     const before = await gather(inside, slug);
     const openCase = before.openCases.find((c) => c.id === round.caseId);
@@ -84,13 +85,47 @@ export async function closeRound(
     else await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
     if (openCase && proof.kind === "repeat")
       await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, rowKey(sent), nowMs);
-    // As it was answered in the end, on whichever device.
-    const walked = openCase && ended ? await findRound(tx, before.machine.id, round.id) : undefined;
-    if (openCase && walked) {
-      const words = await provenBy(inside, await gather(inside, slug), openCase, walked, nowMs);
-      if (words !== undefined) await closeCaseAs(inside, before, openCase, walked, words);
+    if (openCase && ended) {
+      judging = { before, openCase, roundId: round.id };
+      await writeSettings(tx, { [`${JUDGING}${openCase.id}`]: { slug, roundId: round.id, nowMs } satisfies Unjudged });
     }
     return ended ? "closed" : "logged";
+  });
+  if (judging) await judge({ ...services, nowMs: () => nowMs }, slug, judging);
+  return ended;
+}
+
+/** A round that was ended and whose proof is still to be weighed. */
+interface Judging {
+  /** What was known before it ended. */
+  readonly before: Gathered;
+  readonly openCase: TraceCase;
+  readonly roundId: number;
+}
+
+/** What is kept of it until it was: a server that is stopped in between does it at its next start. */
+interface Unjudged {
+  readonly slug: string;
+  readonly roundId: number;
+  readonly nowMs: number;
+}
+const JUDGING = "judging-case-";
+
+/**
+ * Weighs the proof of a round and closes its case where it holds. Weighing takes the thread some tenths of a second, so it is done after the
+ * round is kept and while nobody is kept from writing.
+ */
+async function judge(services: Services, slug: string, { before, openCase, roundId }: Judging): Promise<boolean> {
+  // As it was answered in the end, on whichever device.
+  const walked = await findRound(services.store, before.machine.id, roundId);
+  const words = walked && (await provenBy(services, await gather(services, slug), openCase, walked, services.nowMs()));
+  const closing = walked && words !== undefined ? await closingOf(services, before, openCase, walked, words) : undefined;
+  return atOnce(services.store, async (tx) => {
+    await dropSetting(tx, `${JUDGING}${openCase.id}`);
+    const isOpen = (await openCasesOf(tx, before.machine.id)).some((c) => c.id === openCase.id);
+    if (!closing || !isOpen) return false;
+    await closeCase(tx, before.machine.id, openCase.id, closing, services.nowMs());
+    return true;
   });
 }
 
@@ -176,29 +211,33 @@ function meetsFailedCut(g: Gathered, { onsetMs }: TraceCase, ladder: EventOf<"la
   return isMet && first ? `ladder dropped to ${number(dropped)} mm/s, where ${number(first.speedMmPerS)} had failed` : undefined;
 }
 
-/** Closes a case with the faults its round mended, likeliest first. `g` is what was known before the round ended. */
-async function closeCaseAs(services: Services, g: Gathered, openCase: TraceCase, round: Round, proof: string): Promise<void> {
+/** What a case is closed with: the faults its round mended, likeliest first. `g` is what was known before the round ended. */
+async function closingOf(services: Services, g: Gathered, openCase: TraceCase, round: Round, proof: string) {
   const stored = await listFindings(services.store, openCase.id);
   const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
   // What was passed over ended nothing.
   const faults = creditedWith(g.trade.model, repairsDone(g.trade, round), answer.faults);
-  await closeCase(
-    services.store,
-    g.machine.id,
-    openCase.id,
-    { repair: round.title, faults, proof, report: await answerView(services, g, openCase, stored) },
-    services.nowMs(),
-  );
+  return { repair: round.title, faults, proof, report: await answerView(services, g, openCase, stored) };
 }
 
 /** Setting of a data folder in which no case can have been left half closed. */
 export const HALF_CLOSED = "half-closed-cases-finished";
 
-/**
- * Closes cases whose repair round was closed with its proof by an older version that was stopped before it could close the case as
- * well. Done once for a data folder; since then both are one transaction. Returns how many there were.
- */
+/** Closes cases whose repair round was closed with its proof by a server that was stopped before it had weighed it. Returns how many there were. */
 export async function finishHalfClosed(services: Services): Promise<number> {
+  let finished = await finishOlder(services);
+  for (const [name, { slug, roundId, nowMs }] of await settingsFrom<Unjudged>(services.store, JUDGING)) {
+    const then: Services = { ...services, nowMs: () => nowMs };
+    const before = (await listMachines(services.store)).some((m) => m.slug === slug) ? await gather(then, slug) : undefined;
+    const openCase = before?.openCases.find((c) => `${JUDGING}${c.id}` === name);
+    if (!before || !openCase) await dropSetting(services.store, name);
+    else if (await judge(then, slug, { before, openCase, roundId })) finished += 1;
+  }
+  return finished;
+}
+
+/** What a version left that ended a round and closed its case in two goes and kept no note of it: looked for once in a data folder. */
+async function finishOlder(services: Services): Promise<number> {
   if (await readSetting<true>(services.store, HALF_CLOSED)) return 0;
   return atOnce(services.store, async (tx) => {
     let finished = 0;
@@ -213,7 +252,7 @@ export async function finishHalfClosed(services: Services): Promise<number> {
         const round = openCase && (await findRound(tx, machine.id, line.id));
         const words = openCase && round && (await provenBy(then, g, openCase, round, endedMs));
         if (!openCase || !round || words === undefined) continue;
-        await closeCaseAs(then, g, openCase, round, words);
+        await closeCase(tx, machine.id, openCase.id, await closingOf(then, g, openCase, round, words), endedMs);
         finished += 1;
       }
     }

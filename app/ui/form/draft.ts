@@ -39,7 +39,7 @@ function keep(key: string, draft: Draft | undefined): void {
  */
 export function useDraft(mark: RefObject<HTMLElement | null>, isRefused: boolean): Draft | undefined {
   const { key, pathname, search } = useLocation();
-  const [draft, setDraft] = useState<{ readonly of: string; readonly values: Draft }>();
+  const [draft, setDraft] = useState<Draft>();
   const sent = useRef(false);
   if (isRefused) sent.current = false;
   const place = `draft ${key} ${pathname}${search}`;
@@ -49,18 +49,20 @@ export function useDraft(mark: RefObject<HTMLElement | null>, isRefused: boolean
     const own = `${place} ${[...document.forms].indexOf(form)} ${form.querySelector<HTMLInputElement>("[name=intent]")?.value ?? ""}`;
     const first = JSON.stringify(standingIn(form));
     const values = kept(own);
-    if (values) setDraft({ of: place, values });
+    // Sending a form leads to another entry of the history, though it stays where it is: what is typed into it meanwhile stays too.
+    if (values) setDraft(values);
     let last: Draft | undefined = values;
-    const look = () =>
-      requestAnimationFrame(() => {
-        if (!form.isConnected) return;
-        const now = standingIn(form);
-        const text = JSON.stringify(now);
-        // Sent, and emptied for the next: what differs from both was typed since.
-        if (text !== JSON.stringify(last) && text !== first) sent.current = false;
-        last = text === first && !values ? undefined : now;
-      });
+    const look = () => {
+      if (!form.isConnected) return;
+      const now = standingIn(form);
+      const text = JSON.stringify(now);
+      // Sent, and emptied for the next: what differs from both was typed since.
+      if (text !== JSON.stringify(last) && text !== first) sent.current = false;
+      last = text === first && !values ? undefined : now;
+    };
+    const lookSoon = () => requestAnimationFrame(look);
     const onSubmit = () => {
+      look();
       sent.current = true;
       keep(own, undefined);
     };
@@ -68,16 +70,18 @@ export function useDraft(mark: RefObject<HTMLElement | null>, isRefused: boolean
       if (!sent.current && last) keep(own, last);
     };
     // A list that is open stands outside of its form: so every touch and key is followed by a look.
-    const touches = ["input", "click", "keyup"] as const;
-    for (const touch of touches) document.addEventListener(touch, look, true);
+    const touches = ["click", "keyup"] as const;
+    for (const touch of touches) document.addEventListener(touch, lookSoon, true);
+    form.addEventListener("input", look);
     form.addEventListener("submit", onSubmit);
     window.addEventListener("pagehide", save);
     return () => {
       save();
-      for (const touch of touches) document.removeEventListener(touch, look, true);
+      for (const touch of touches) document.removeEventListener(touch, lookSoon, true);
+      form.removeEventListener("input", look);
       form.removeEventListener("submit", onSubmit);
       window.removeEventListener("pagehide", save);
     };
   }, [place, mark]);
-  return draft?.of === place ? draft.values : undefined;
+  return draft;
 }
