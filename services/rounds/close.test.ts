@@ -185,15 +185,27 @@ describe("closing a repair round", () => {
     expect(allEvents((await w.look()).log).flatMap((e) => (e.kind === "grade" ? [e.payload.grade] : []))).toEqual([4]);
   });
 
-  it("is one write with closing its case: what fails in the middle leaves both open", async () => {
+  it("is kept with its proof before that is weighed: what fails then leaves the case to the next start, and once", async () => {
     const { w, round } = await repairRound(["lens"]);
     await sql`CREATE TRIGGER stop BEFORE UPDATE ON trace_case BEGIN SELECT RAISE(ABORT, 'power cut'); END`.execute(w.store);
     await expect(close(w, await round(), byLadder(15))).rejects.toThrow("power cut");
+    expect((await round()).status).toBe("closed");
+    expect(allEvents((await w.look()).log).filter((e) => e.roundId !== undefined)).not.toEqual([]);
+    expect((await listCases(w.store, 1))[0]?.closedMs).toBeUndefined();
+    await sql`DROP TRIGGER stop`.execute(w.store);
+    const keptMs = w.nowMs;
+    w.day(90);
+    expect(await finishHalfClosed(w.services)).toBe(1);
+    expect((await listCases(w.store, 1))[0]).toMatchObject({ closedMs: keptMs, closing: { repair: "Clean the lens" } });
+    expect(await finishHalfClosed(w.services)).toBe(0);
+  });
+
+  it("is all or nothing by itself: where the round cannot be ended nothing of it is in the log", async () => {
+    const { w, round } = await repairRound(["lens"]);
+    await sql`CREATE TRIGGER stop BEFORE UPDATE ON round BEGIN SELECT RAISE(ABORT, 'power cut'); END`.execute(w.store);
+    await expect(close(w, await round(), byLadder(15))).rejects.toThrow("power cut");
     expect((await round()).status).toBe("open");
     expect(allEvents((await w.look()).log).filter((e) => e.roundId !== undefined)).toEqual([]);
-    await sql`DROP TRIGGER stop`.execute(w.store);
-    expect(await close(w, await round(), byLadder(15))).toBe("closed");
-    expect((await listCases(w.store, 1))[0]?.closedMs).toBeDefined();
   });
 });
 
