@@ -85,6 +85,11 @@ export function ErrorBoundary() {
       <Button type="primary" size="large" href="/">
         To Today
       </Button>
+      {known && error.status < 500 ? null : (
+        <Button size="large" href="/copies">
+          Copies on this computer
+        </Button>
+      )}
     </Failure>
   );
 }

@@ -4,6 +4,7 @@ export default [
   index("start/home.tsx"),
   route("start", "start/route.tsx"),
   route("sign-in", "signin/route.tsx"),
+  route("copies", "copies/route.tsx"),
   route("photos", "photos/upload.ts"),
   route("photos/:hash", "photos/photo.ts"),
   route(":machine", "shell/route.tsx", { id: "shell" }, [

@@ -5,23 +5,10 @@ import { EVENT_KINDS, type EventKind, eventSchemas } from "#core/events";
 import { DAY_MS } from "#core/time";
 import { openCase } from "#store/cases";
 import { appendEvents, type NewEvent } from "#store/events";
-import { aimView } from "./aim/aimView";
-import { casesView } from "./cases/casesView";
-import { caseView } from "./cases/caseView";
 import type { Services } from "./context";
-import { couponsView } from "./coupons/couponsView";
-import { gateView } from "./gate/gateView";
-import { kindSeries } from "./log/kindSeries";
-import { logView } from "./log/logView";
-import { beamLine } from "./machine/beamLine";
-import { type Gathered, gather } from "./machine/gather";
-import { mixesView } from "./mixes/mixesView";
-import { outlookView } from "./outlook/outlookView";
-import { choiceView } from "./rounds/choiceView";
-import { sheetView } from "./rounds/sheetView";
+import { gather } from "./machine/gather";
+import { everyPlace } from "./testPlaces";
 import { broken, rungs, START, TestWorkshop } from "./testWorkshop";
-import { todayView } from "./today/todayView";
-import { workshopView } from "./workshop/workshopView";
 
 const DAYS = 60;
 const NOW = START + DAYS * DAY_MS;
@@ -91,29 +78,6 @@ async function workshopOf(layout: string): Promise<Services> {
   return w.services;
 }
 
-/** All that a screen could show of a machine. */
-async function everything(services: Services, g: Gathered, caseId: number | undefined): Promise<Record<string, unknown>> {
-  const none = new URLSearchParams();
-  return {
-    today: await todayView(services, g),
-    log: await logView(services, g, none),
-    narrowed: await logView(services, g, new URLSearchParams({ kind: "cut", station: "lens" })),
-    charts: EVENT_KINDS.map((kind) => kindSeries(g, kind)),
-    outlook: await outlookView(services, g),
-    rounds: await choiceView(services, g, none),
-    fullRound: await choiceView(services, g, new URLSearchParams({ scope: "full" })),
-    sheet: await sheetView(services, g, new URLSearchParams({ part: "lens" })),
-    gate: gateView(g, new URLSearchParams({ materialId: "1", speedMmPerS: "14", setPercent: "60", cutMinutes: "20", lostMinutes: "90" })),
-    coupons: couponsView(g, none),
-    aim: await aimView(services, g),
-    cases: await casesView(services, g),
-    case: caseId === undefined ? undefined : await caseView(services, g, caseId, null),
-    mixes: mixesView(g),
-    workshop: workshopView(g, "lens"),
-    beam: beamLine(g, "x"),
-  };
-}
-
 type Line = { readonly term: string; readonly text: string };
 type Said = { readonly verdict: { readonly headline: string; readonly lead: string; readonly sum: readonly Line[] } };
 
@@ -153,7 +117,7 @@ describe("every place of a machine", () => {
           const caseId = hasCase
             ? await openCase(services.store, 1, { ...opened, findings: [{ check: "known-cut", outcome: "hangs" }] }, NOW)
             : undefined;
-          const all = await everything(services, await gather(services, "larkspur"), caseId);
+          const all = await everyPlace(services, await gather(services, "larkspur"), caseId);
           expect(broken(all)).toEqual([]);
           expectOneStory(all.today as Said, all.outlook as Parameters<typeof expectOneStory>[1]);
           // It goes to the browser as it is.

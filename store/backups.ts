@@ -14,8 +14,9 @@ import {
 } from "node:fs";
 import { join } from "node:path";
 import { sql } from "kysely";
-import { atOnce, closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "./database";
+import { atOnce, closeStore, DatabaseRefused, databaseFile, joinStore, openStore, type Store } from "./database";
 import { forget } from "./kept";
+import { SECRETS, withoutSecrets } from "./secrets";
 import type { Tables } from "./tables";
 import { troubleOf } from "./trouble";
 
@@ -34,9 +35,10 @@ export function listBackups(folder: string): Backup[] {
   if (!existsSync(copies)) return [];
   return readdirSync(copies)
     .filter((name) => NAME.test(name))
-    .map((name) => {
-      const { mtimeMs, size } = statSync(join(copies, name));
-      return { name, atMs: mtimeMs, bytes: size };
+    .flatMap((name) => {
+      // A folder of such a name, or a link that leads nowhere, is no copy.
+      const found = statSync(join(copies, name), { throwIfNoEntry: false });
+      return found?.isFile() ? [{ name, atMs: found.mtimeMs, bytes: found.size }] : [];
     })
     .sort((a, b) => b.atMs - a.atMs || b.name.localeCompare(a.name));
 }
@@ -52,6 +54,7 @@ export async function makeBackup(store: Store, folder: string, nowMs: number, wh
     mkdirSync(copies, { recursive: true, mode: 0o700 });
     rmSync(part, { force: true });
     await sql`VACUUM INTO ${part}`.execute(store);
+    withoutSecrets(part);
     // Said to be there: so it has to be on the disk, not on its way to it.
     const file = openSync(part, "r+");
     try {
@@ -83,35 +86,92 @@ const TABLES = [
   "sent_form",
 ] as const satisfies readonly (keyof Tables)[];
 
+const NOT_OURS = "This copy cannot be used: it is damaged, or not one of Clenor's. Choose another. Nothing was changed.";
+
+/** A copy made ready beside its place: brought to this version, whole in itself, and of a workshop. Throws DatabaseRefused. */
+async function madeReady(copy: string, beside: string): Promise<void> {
+  // An empty file would be opened as a new database, and everything would be gone.
+  if (!statSync(copy).isFile() || statSync(copy).size === 0) throw new DatabaseRefused(NOT_OURS);
+  copyFileSync(copy, databaseFile(beside));
+  let opened: Store;
+  try {
+    opened = await openStore(beside);
+  } catch (error) {
+    // A newer version's copy says so itself; of a damaged one the path beside its place would help nobody.
+    if (error instanceof DatabaseRefused && /newer Clenor/.test(error.message))
+      throw new DatabaseRefused("This copy was made by a newer Clenor. Use that one, or choose another copy. Nothing was changed.");
+    throw error instanceof DatabaseRefused || !troubleOf(error) ? new DatabaseRefused(NOT_OURS) : error;
+  }
+  let machines = 0;
+  try {
+    for (const table of TABLES) await sql`SELECT 1 FROM ${sql.table(table)} LIMIT 1`.execute(opened);
+    const { rows } = await sql`SELECT 1 FROM pragma_foreign_key_check LIMIT 1`.execute(opened);
+    if (rows.length > 0) throw new DatabaseRefused(NOT_OURS);
+    machines = (await opened.selectFrom("machine").select("id").execute()).length;
+  } catch (error) {
+    throw troubleOf(error) ?? new DatabaseRefused(NOT_OURS);
+  } finally {
+    await closeStore(opened);
+  }
+  if (machines === 0) throw new DatabaseRefused("This copy holds no machine. Choose another. Nothing was changed.");
+}
+
 /**
- * Puts everything back to how it was in a copy, in one transaction, after a copy of how it is now; gives the name of that. An older copy is
- * brought to this version first, beside its place. Throws DatabaseRefused for one that cannot be used; nothing is changed then.
+ * Puts everything back to how it was in a copy, in one transaction, after a copy of how it is now; gives the name of that. Nobody writes in
+ * between: what was acknowledged before is in the copy made now. An older copy is brought to this version first, beside its place. `isSound`
+ * reads what came in before it counts, and throws where it cannot be read. Throws DatabaseRefused for one that cannot be used; nothing is
+ * changed then.
  */
-export async function restoreBackup(store: Store, folder: string, name: string, nowMs: number): Promise<string> {
+export async function restoreBackup(
+  store: Store,
+  folder: string,
+  name: string,
+  nowMs: number,
+  isSound: (tx: Store) => Promise<void>,
+): Promise<string> {
   const copy = join(folder, COPIES, name);
   if (!NAME.test(name) || !existsSync(copy)) throw new DatabaseRefused("This copy is not there any more.");
-  const beside = mkdtempSync(join(folder, COPIES, "restoring-"));
+  let beside: string | undefined;
   try {
-    copyFileSync(copy, databaseFile(beside));
-    await closeStore(await openStore(beside));
-    const before = await makeBackup(store, folder, nowMs, "before-restore");
+    beside = mkdtempSync(join(folder, COPIES, BESIDE));
+    await madeReady(copy, beside);
     await sql`ATTACH ${databaseFile(beside)} AS copy`.execute(store);
     try {
-      await atOnce(store, async (tx) => {
+      return await atOnce(store, async (tx) => {
+        const reader = joinStore(folder);
+        const before = await makeBackup(reader, folder, nowMs, "before-restore").finally(() => reader.destroy());
         await sql`PRAGMA defer_foreign_keys = ON`.execute(tx);
-        for (const table of [...TABLES].reverse()) await tx.deleteFrom(table).execute();
+        for (const table of [...TABLES].reverse()) {
+          const all = tx.deleteFrom(table);
+          await (table === "setting" ? all.where("name", "not in", SECRETS) : all).execute();
+        }
         for (const table of TABLES) {
           const { rows } = await sql<{ name: string }>`SELECT name FROM pragma_table_info(${table})`.execute(tx);
           const columns = sql.join(rows.map((r) => sql.ref(r.name)));
-          await sql`INSERT INTO ${sql.table(table)} (${columns}) SELECT ${columns} FROM copy.${sql.table(table)}`.execute(tx);
+          const of = table === "setting" ? sql`WHERE name NOT IN (${sql.join([...SECRETS])})` : sql``;
+          await sql`INSERT INTO ${sql.table(table)} (${columns}) SELECT ${columns} FROM copy.${sql.table(table)} ${of}`.execute(tx);
         }
+        forget(store);
+        await isSound(tx);
+        return before;
       });
     } finally {
+      forget(store);
       await sql`DETACH copy`.execute(store);
     }
-    forget(store);
-    return before;
+  } catch (error) {
+    throw troubleOf(error) ?? error;
   } finally {
-    rmSync(beside, { recursive: true, force: true });
+    if (beside !== undefined) rmSync(beside, { recursive: true, force: true });
   }
+}
+
+const BESIDE = "restoring-";
+
+/** Takes away what a power cut left of copies that were being made or taken back. */
+export function sweepCopies(folder: string): void {
+  const copies = join(folder, COPIES);
+  if (!existsSync(copies)) return;
+  for (const name of readdirSync(copies))
+    if (name.startsWith(BESIDE) || name.endsWith(".part")) rmSync(join(copies, name), { recursive: true, force: true });
 }

@@ -9,7 +9,9 @@ import * as wholeMachine from "./migrations/0002-whole-machine";
 import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
 import * as growing from "./migrations/0004-growing";
 import * as aim from "./migrations/0005-aim";
+import * as lastingIds from "./migrations/0006-ids-that-never-come-again";
 import { type Changes, type ExecutableDatabase, type OwnWriters, PatientDialect } from "./patience";
+import { withoutSecrets } from "./secrets";
 import type { Tables } from "./tables";
 import { type StoreTrouble, troubleOf } from "./trouble";
 
@@ -17,7 +19,13 @@ export type Store = Kysely<Tables>;
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;
-const MIGRATIONS = [initial, wholeMachine, sentForms, growing, aim];
+interface Step {
+  readonly version: number;
+  readonly statements: readonly string[];
+  /** What no list of statements can do. */
+  readonly change?: (db: AnyKysely<unknown>) => Promise<void>;
+}
+const MIGRATIONS: readonly Step[] = [initial, wholeMachine, sentForms, growing, aim, lastingIds];
 /** Under what Kysely keeps each: in order, as its files are called. */
 const nameOf = (version: number) => String(version).padStart(4, "0");
 export const NEWEST_VERSION = MIGRATIONS.length;
@@ -70,7 +78,10 @@ async function open(dataFolder: string): Promise<Store> {
   const { store, connection } = storeOn(file);
   if (found.version < NEWEST_VERSION) {
     if (existed) backUp(connection, file, found.version);
+    // Tables that are made anew are away for a moment; what refers to them is checked before any of it counts.
+    connection.exec("PRAGMA foreign_keys = OFF");
     await migrate(store, found.version);
+    connection.exec("PRAGMA foreign_keys = ON");
   }
   connection.exec("PRAGMA busy_timeout = 0");
   return store;
@@ -214,21 +225,23 @@ function backUp(connection: Connection, file: string, version: number): void {
   const part = `${copy}.part`;
   rmSync(part, { force: true });
   connection.exec(`VACUUM INTO '${part.replaceAll("'", "''")}'`);
+  withoutSecrets(part);
   renameSync(part, copy);
 }
 
 /** All that is missing, in one transaction with the version it leads to. */
 async function migrate(store: Store, from: number): Promise<void> {
-  const migrations = Object.fromEntries(MIGRATIONS.map(({ version, statements }) => [nameOf(version), migration(version, statements)]));
+  const migrations = Object.fromEntries(MIGRATIONS.map((step) => [nameOf(step.version), migration(step)]));
   const migrator = new Migrator({ db: store, provider: { getMigrations: async () => migrations } });
   if (from > 0) await adopt(store, migrator, from);
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;
 }
 
-const migration = (version: number, statements: readonly string[]): Migration => ({
+const migration = ({ version, statements, change }: Step): Migration => ({
   async up(db: AnyKysely<unknown>) {
     for (const statement of statements) await sql.raw(statement).execute(db);
+    await change?.(db);
     await sql.raw(`PRAGMA application_id = ${APPLICATION_ID}`).execute(db);
     await sql.raw(`PRAGMA user_version = ${version}`).execute(db);
   },

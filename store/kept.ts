@@ -1,7 +1,9 @@
 /**
  * What was worked out from a store, kept beside it by a key. Inside a transaction the store is another one: it begins with what was
- * kept outside, and what it adds goes with it, so that nothing is left of a transaction that is undone.
+ * kept outside, and what it adds goes with it, so that nothing is left of a transaction that is undone. Nothing is kept of a store in any
+ * other way (a test looks for it): what is kept here is forgotten when the records under it are replaced.
  */
+import { LRUCache } from "lru-cache";
 import type { Store } from "./database";
 
 const outside = new WeakMap<Store, Store>();
@@ -11,18 +13,24 @@ export function within(tx: Store, store: Store): void {
   outside.set(tx, store);
 }
 
-const all: KeptBeside<unknown>[] = [];
+const all: KeptBeside<object>[] = [];
 
 /** After records were replaced, not added to: nothing that was worked out before holds. */
 export function forget(store: Store): void {
   for (const kept of all) kept.drop(store);
 }
 
-export class KeptBeside<T> {
-  private readonly byStore = new WeakMap<Store, Map<number, T>>();
+interface Shelf<T> {
+  readonly get: (key: number) => T | undefined;
+  readonly set: (key: number, value: T) => unknown;
+}
 
-  constructor() {
-    all.push(this as KeptBeside<unknown>);
+export class KeptBeside<T extends object> {
+  private readonly byStore = new WeakMap<Store, Shelf<T>>();
+
+  /** `most`: how many are kept; all where left out. */
+  constructor(private readonly room: { readonly most?: number } = {}) {
+    all.push(this as unknown as KeptBeside<object>);
   }
 
   drop(store: Store): void {
@@ -36,7 +44,8 @@ export class KeptBeside<T> {
   }
 
   set(store: Store, key: number, value: T): void {
-    const kept = this.byStore.get(store) ?? new Map<number, T>();
+    const { most } = this.room;
+    const kept: Shelf<T> = this.byStore.get(store) ?? (most === undefined ? new Map<number, T>() : new LRUCache<number, T>({ max: most }));
     this.byStore.set(store, kept);
     kept.set(key, value);
   }

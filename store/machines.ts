@@ -59,7 +59,7 @@ export async function listMachines(store: Store): Promise<Machine[]> {
 const jsonOrNull = (value: unknown): string | null => (value === undefined ? null : JSON.stringify(value));
 
 /** First parts of addresses that belong to the application. */
-const RESERVED = new Set(["start", "assets", "sign-in", "photos", "machines", "exchange"]);
+const RESERVED = new Set(["start", "assets", "sign-in", "photos", "machines", "exchange", "copies"]);
 
 /** A free address for a name: letters and digits, numbered when taken. */
 export function slugFor(name: string, taken: ReadonlySet<string>): string {

@@ -1,8 +1,8 @@
 import type { Selectable } from "kysely";
-import { LRUCache } from "lru-cache";
 import { mergeAnswer, mergeAnswers, type RoundAnswer, type RoundPlan } from "#core/rounds";
 import { atOnce, type Store } from "./database";
 import { appendEvents, type NewEvent } from "./events";
+import { KeptBeside } from "./kept";
 import type { Tables } from "./tables";
 
 /** A service round: open while the machine is apart. */
@@ -94,16 +94,16 @@ interface ReadAnswers {
   merged: ReadonlyMap<string, RoundAnswer>;
 }
 
-const answersRead = new WeakMap<Store, LRUCache<number, ReadAnswers>>();
+/** Of a few rounds: those that are open or were just looked at. */
+const answersRead = new KeptBeside<ReadAnswers>({ most: 20 });
 
 /**
  * The answer to each step, later ones merged over earlier. Answers are only ever appended, so a round is read on from its last one.
  * Within a transaction they are read anew: what it wrote may not stay.
  */
 async function answersOf(store: Store, roundId: number): Promise<ReadonlyMap<string, RoundAnswer>> {
-  const kept = answersRead.get(store) ?? new LRUCache<number, ReadAnswers>({ max: 20 });
-  if (!store.isTransaction) answersRead.set(store, kept);
-  const read = kept.get(roundId) ?? { lastId: 0, byStep: new Map(), merged: new Map<string, RoundAnswer>() };
+  const known = store.isTransaction ? undefined : answersRead.get(store, roundId);
+  const read = known ?? { lastId: 0, byStep: new Map(), merged: new Map<string, RoundAnswer>() };
   const rows = await store
     .selectFrom("round_answer")
     .select(["id", "step_id", "answer"])
@@ -130,7 +130,7 @@ async function answersOf(store: Store, roundId: number): Promise<ReadonlyMap<str
     }
     read.merged = merged;
   }
-  kept.set(roundId, read);
+  if (!store.isTransaction) answersRead.set(store, roundId, read);
   return read.merged;
 }
 

@@ -9,8 +9,7 @@ import type { Route } from "./+types/route";
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => {
   const { machines } = await gatherOnce(context, params.machine);
-  const slugs = machines.map((m) => m.slug);
-  return { machines: await machinesView(context, slugs) };
+  return { machines: await machinesView(context, machines) };
 });
 
 export function meta() {

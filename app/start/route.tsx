@@ -1,7 +1,8 @@
 /** First start: name the machine, hours and rated power, one material; then a ladder, or what is weak. */
 
 import { useState } from "react";
-import { data, Form, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { copiesView } from "#services/exchange/files";
 import { trouble } from "#services/forms/fields";
 import { startByForm, startView } from "#services/start/start";
 import { saving } from "../server/saving";
@@ -13,12 +14,17 @@ import { SelectField } from "../ui/form/SelectField";
 import { Fields } from "../ui/form/state";
 import { TextField } from "../ui/form/TextField";
 import { More } from "../ui/More";
+import { Notice } from "../ui/Notice";
 import { keyAfter, sendKept } from "../ui/sending";
 import { TakeIn } from "../ui/TakeIn";
 import { Worded } from "../ui/Worded";
 import type { Route } from "./+types/route";
 
-export const loader = ({ context }: Route.LoaderArgs) => ({ ...startView(), key: context.freshKey() });
+export const loader = ({ context }: Route.LoaderArgs) => {
+  // Copies lie beside the database: it does not tell when there is another one.
+  context.personal();
+  return { ...startView(), copies: copiesView(context).length, key: context.freshKey() };
+};
 
 export function meta() {
   return [{ title: "Your machine · Clenor" }];
@@ -56,6 +62,12 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
             Two minutes. Then either it cuts well and one ladder becomes your baseline, or something is weak and we find the cause.
           </Worded>
         </p>
+        {loaderData.copies > 0 ? (
+          <Notice kind="caution">
+            <b>No machine is in the data folder, though copies of a workshop lie in it.</b> <Link to="/copies">Go back to one of them</Link>
+            , or set up a new machine below.
+          </Notice>
+        ) : null}
         <Form method="post" className="stack loose" noValidate>
           <RequestKey value={keyAfter(actionData, loaderData.key)} />
           <Fields state={actionData}>

@@ -1,8 +1,9 @@
 /** Everything as files: out in open formats, in after a look, copies of the whole and back to one. */
 import { Button } from "antd";
 import { useState } from "react";
-import { Form, useNavigation } from "react-router";
+import { Form } from "react-router";
 import { Block } from "../ui/Block";
+import { Copies } from "../ui/Copies";
 import { FormProblem, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState } from "../ui/form/state";
@@ -55,36 +56,9 @@ export function Files({ d, answer }: { d: Loaded; answer: FormState | undefined 
           <Submit>Make a copy now</Submit>
         </Form>
         {d.backups.length === 0 ? <p className="soft">None yet. One is made before every new version of the database.</p> : null}
-        <ul className="lines">
-          {d.backups.map((b) => (
-            <li key={b.name} className="between">
-              <span>
-                <b>{b.at}</b> <span className="soft">{b.words}</span>
-              </span>
-              <Restore name={b.name} at={b.at} />
-            </li>
-          ))}
-        </ul>
+        <Copies list={d.backups} />
         <p className="soft small">Photos are not in a copy: they are never changed, only added to.</p>
       </Block>
     </div>
-  );
-}
-
-/** Going back asks once more: a copy of how it is now is made first, so that it can be undone. */
-function Restore({ name, at }: { name: string; at: string }) {
-  const [asked, setAsked] = useState(false);
-  const busy = useNavigation().state !== "idle";
-  if (!asked) return <Button onClick={() => setAsked(true)}>Go back to it</Button>;
-  return (
-    <Form method="post" preventScrollReset className="row">
-      <input type="hidden" name="intent" value="restore-copy" />
-      <input type="hidden" name="copy" value={name} />
-      <span>All as it was {at}? A copy of now is made first.</span>
-      <Submit danger disabled={busy}>
-        Yes, go back
-      </Submit>
-      <Button onClick={() => setAsked(false)}>No</Button>
-    </Form>
   );
 }

@@ -8,6 +8,7 @@ import type { FromSchema } from "json-schema-to-ts";
 import { aimEntrySchema } from "#core/aim";
 import { EVENT_KINDS } from "#core/events";
 import { fittingsSchema, pathStationSchema } from "#core/machine";
+import { roundAnswerSchema } from "#core/rounds";
 
 export const WORKSHOP_FORMAT = "clenor-workshop";
 export const WORKSHOP_VERSION = 1;
@@ -61,7 +62,17 @@ const traceCase = {
     onsetMs: timeMs,
     openedMs: timeMs,
     closedMs: timeMs,
-    closing: { type: "object" },
+    closing: {
+      type: "object",
+      properties: {
+        repair: { anyOf: [text(200), { type: "null" }] },
+        faults: { type: "array", items: text(60) },
+        proof: text(400),
+        /** The case as it stood at its closing. */
+        report: { type: "object" },
+      },
+      required: ["faults"],
+    },
     findings: { type: "array", items: finding },
   },
   required: ["key", "number", "title", "sign", "symptom", "onsetMs", "openedMs", "findings"],
@@ -74,7 +85,31 @@ const round = {
     key,
     title: text(200),
     parts: { type: "array", items: text(60) },
-    plan: { type: "object" },
+    /** What it is walked by; the steps in their order. */
+    plan: {
+      type: "object",
+      properties: {
+        minutes: { type: "number", minimum: 0 },
+        apart: { type: "boolean" },
+        steps: {
+          type: "array",
+          items: {
+            type: "object",
+            properties: {
+              id: text(120),
+              part: text(120),
+              kind: { enum: ["do", "grade", "confirm", "choice", "proof"] },
+              title: text(400),
+              text: text(4000),
+              minutes: { type: "number", minimum: 0 },
+            },
+            required: ["id", "part", "kind", "title", "text", "minutes"],
+          },
+        },
+        fetch: { type: "object" },
+      },
+      required: ["minutes", "apart", "steps", "fetch"],
+    },
     status: { enum: ["open", "closed", "abandoned"] },
     startedMs: timeMs,
     endedMs: timeMs,
@@ -83,7 +118,7 @@ const round = {
       type: "array",
       items: {
         type: "object",
-        properties: { key, stepId: text(120), answer: { type: "object" }, atMs: timeMs },
+        properties: { key, stepId: text(120), answer: roundAnswerSchema, atMs: timeMs },
         required: ["key", "stepId", "answer", "atMs"],
         additionalProperties: false,
       },
@@ -100,7 +135,11 @@ const aim = {
     case: key,
     startedMs: timeMs,
     endedMs: timeMs,
-    ending: { type: "object" },
+    ending: {
+      type: "object",
+      properties: { good: { type: "boolean" }, words: text(400) },
+      required: ["good", "words"],
+    },
     entries: {
       type: "array",
       items: {

@@ -8,6 +8,7 @@ import type { EventKind } from "#core/events";
 import type { WorkshopFile } from "#core/exchange";
 import { MINUTE_MS } from "#core/time";
 import { atOnce } from "#store/database";
+import { listMachines } from "#store/machines";
 import { hashOf, inspectPhoto, keepPhoto, MAX_PHOTO_BYTES } from "#store/photos";
 import { importRecords } from "#store/portable/records";
 import { CannotMerge, type Course, type ImportCounts, STRAIGHT_ON, Stopped } from "#store/portable/rows";
@@ -15,6 +16,7 @@ import { importWorkshop, tryImport } from "#store/portable/whole";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import { CURRENCY, gather } from "../machine/gather";
+import { everyMachineCanBeRead, Unsound } from "../machine/sound";
 import { type CsvRecord, readCsv } from "./csv";
 import type { FileProblem } from "./problems";
 import { readWorkshopFile } from "./workshopFile";
@@ -42,7 +44,7 @@ export async function lookAtFile(services: Services, slug: string, bytes: Uint8A
   try {
     words = await wouldDo(services, read);
   } catch (error) {
-    if (error instanceof CannotMerge) return refuse(error.message);
+    if (error instanceof CannotMerge || error instanceof Unsound) return refuse(error.message);
     throw error;
   }
   const nowMs = Date.now();
@@ -71,6 +73,12 @@ async function contentOf(
     const read = readWorkshopFile(text);
     return "problems" in read ? read : { is: "workshop", file: read.file };
   }
+  if ((await listMachines(services.store)).length === 0)
+    return {
+      problems: [
+        { line: 1, column: 1, words: "This is no workshop's file. A table of records is taken in at its machine: set that up first." },
+      ],
+    };
   const g = await gather(services, slug);
   const read = readCsv(text, g, services.nowMs(), kind);
   return "problems" in read ? read : { is: "records", slug, records: read.records };
@@ -90,7 +98,7 @@ async function wouldDo(services: Services, content: Content): Promise<{ words: s
     return { words: [`${photosWords(content.photos.length)} would be kept.`], changes: content.photos.length > 0 };
   const counts =
     content.is === "workshop"
-      ? await tryImport(services.store, content.file)
+      ? await tryImport(services.store, content.file, (tx) => everyMachineCanBeRead({ ...services, store: tx }))
       : await importRecords(services.store, (await gather(services, content.slug)).machine.id, content.records, services.nowMs(), true);
   return { words: countWords(counts, "would be"), changes: newIn(counts) > 0 };
 }
@@ -133,7 +141,7 @@ export async function takeIn(services: Services, id: string, course: Course = ST
     return { said: (await write(services, looked.content, inShares(looked.content, course))).join(" ") };
   } catch (error) {
     if (error instanceof Stopped) return { stopped: true };
-    if (error instanceof CannotMerge) return { problem: error.message };
+    if (error instanceof CannotMerge || error instanceof Unsound) return { problem: error.message };
     throw error;
   }
 }
@@ -162,6 +170,7 @@ async function write(services: Services, content: Content, course: Course): Prom
       const { file } = content;
       return atOnce(services.store, async (tx) => {
         const counts = await importWorkshop(tx, file, course);
+        await everyMachineCanBeRead({ ...services, store: tx });
         if (file.currency && (await readSetting(tx, CURRENCY)) === undefined) await writeSettings(tx, { [CURRENCY]: file.currency });
         return countWords(counts, "were");
       });

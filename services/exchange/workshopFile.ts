@@ -1,7 +1,9 @@
 /** The workshop's one file, out and in: read and checked with the place of whatever is wrong in it. */
 import { findNodeAtLocation, parseTree } from "jsonc-parser";
+import { layouts } from "#catalog/layouts";
 import { type EventKind, eventSchemas } from "#core/events";
 import { WORKSHOP_FORMAT, WORKSHOP_VERSION, type WorkshopFile, workshopSchema } from "#core/exchange";
+import { pathProblems } from "#core/machine";
 import { check } from "#store/check";
 import { readWorkshop } from "#store/portable/out";
 import { readSetting } from "#store/settings";
@@ -40,8 +42,16 @@ export function readWorkshopFile(text: string): ReadWorkshop {
     };
   const checked = check<WorkshopFile>(workshopSchema, value);
   if (!checked.ok) return { problems: problemsAt(text, Object.entries(checked.errors)) };
-  const wrong = checked.value.machines.flatMap((m, i) => [...wrongPayloads(m, i), ...wrongKeys(m, i)]);
+  const wrong = checked.value.machines.flatMap((m, i) => [...wrongNames(m, i), ...wrongPayloads(m, i), ...wrongKeys(m, i)]);
   return wrong.length > 0 ? { problems: problemsAt(text, wrong) } : { file: checked.value };
+}
+
+/** What stands for something of the catalog that it does not have. */
+function* wrongNames(m: WorkshopFile["machines"][number], i: number): Generator<[string, string]> {
+  if (!Object.hasOwn(layouts, m.layout))
+    yield [`machines.${i}.layout`, `No layout has this name: it would be ${Object.keys(layouts).join(", ")}.`];
+  const problems = m.path ? pathProblems(m.path) : [];
+  if (problems.length > 0) yield [`machines.${i}.path`, problems.join(" ")];
 }
 
 /** Payloads that are not of their kind's shape, by their path in the file. */

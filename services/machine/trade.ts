@@ -83,7 +83,7 @@ export function tradeOf(machine: MachineShape): Trade {
 }
 
 export function startingLayout(id: string): Layout {
-  const layout = layouts[id];
+  const layout = Object.hasOwn(layouts, id) ? layouts[id] : undefined;
   if (!layout) throw new RangeError(`no layout ${id}`);
   return layout;
 }

@@ -6,6 +6,7 @@ import { addMachine } from "#store/machines";
 import { gather } from "../machine/gather";
 import { histories, lived } from "../testHistories";
 import { START, TestWorkshop } from "../testWorkshop";
+import { machinesView } from "./machinesView";
 import { todayView } from "./todayView";
 
 describe("Today", () => {
@@ -66,5 +67,29 @@ describe("Today", () => {
     w.day(3);
     await see("lens", 4, "d");
     expect(await other()).toMatchObject({ words: "do not fire: the lens is damaged", hot: true });
+  });
+});
+
+describe("a machine that cannot be read", () => {
+  it("keeps nobody from another one: it is said there, with the way back", async () => {
+    const w = await TestWorkshop.worked();
+    const { store } = w;
+    const material = { name: "birch ply", kind: "birch-ply", thicknessMm: 3 };
+    await addMachine(
+      store,
+      { name: "Teasel", layout: "moving-head", ratedPowerW: 45, ratedTubeHours: 2500, tubeHours: 10, material },
+      "t",
+      w.nowMs,
+    );
+    await store.updateTable("machine").set({ layout: "no-such-layout" }).where("slug", "=", "teasel").execute();
+    const g = await w.look();
+    const today = await todayView(w.services, g);
+    expect(today.machines.map((m) => [m.slug, m.hot])).toEqual([
+      ["larkspur", false],
+      ["teasel", true],
+    ]);
+    expect(today.machines[1]?.words).toMatch(/cannot be read.*copy/);
+    const rows = await machinesView(w.services, g.machines);
+    expect(rows.map((r) => r.verdict)).toEqual([today.verdict.headline, "It cannot be read."]);
   });
 });

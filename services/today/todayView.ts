@@ -89,7 +89,7 @@ export async function todayView(services: Services, g: Gathered) {
     machines:
       g.machines.length < 2
         ? []
-        : await Promise.all(g.machines.map(async (m) => ({ ...inAWord(m, await stateOf(services, m)), here: m.id === g.machine.id }))),
+        : await Promise.all(g.machines.map(async (m) => ({ ...(await wordOf(services, m)), here: m.id === g.machine.id }))),
     openRoundId: g.openRound?.id,
     offer,
     bad: unmendedOf(g),
@@ -125,6 +125,13 @@ function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; 
     .map((r) => ({ ...r, minutes: planOf(g.trade, r.parts, { grades: g.grades, out: g.out }).minutes }))
     .filter((r) => r.minutes < offer.minutes);
 }
+
+/** What cannot be read of one machine keeps nobody from another. */
+const wordOf = (services: Services, m: Machine) =>
+  stateOf(services, m).then(
+    (state) => inAWord(m, state),
+    () => ({ slug: m.slug, name: m.name, words: "cannot be read: go back to a copy", hot: true }),
+  );
 
 /** A machine of the workshop in a few words: what matters most about it now. */
 function inAWord({ slug, name }: Machine, state: MachineState): { slug: string; name: string; words: string; hot: boolean } {

@@ -24,12 +24,14 @@ class TrialOver extends Error {
   }
 }
 
-/** What an import would do, without doing it. */
-export async function tryImport(store: Store, file: WorkshopFile): Promise<ImportCounts> {
+/** What an import would do, without doing it; `isSound` reads what would be there then, and throws where it cannot be read. */
+export async function tryImport(store: Store, file: WorkshopFile, isSound: (tx: Store) => Promise<void>): Promise<ImportCounts> {
   try {
     return await unlessKeyTaken(
       atOnce(store, async (tx) => {
-        throw new TrialOver(await merge(tx, file, STRAIGHT_ON));
+        const counts = await merge(tx, file, STRAIGHT_ON);
+        await isSound(tx);
+        throw new TrialOver(counts);
       }),
     );
   } catch (error) {
@@ -66,7 +68,8 @@ async function mergeMachine(tx: Store, m: MachineInFile, count: Count): Promise<
   const { id } = await tx
     .insertInto("machine")
     .values({
-      slug: slugs.has(m.slug) ? slugFor(m.name, slugs) : m.slug,
+      // An address may be taken, by another machine or by the application.
+      slug: slugFor(m.slug, slugs),
       name: m.name,
       layout: m.layout,
       rated_power_w: m.ratedPowerW,
