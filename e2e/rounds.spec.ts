@@ -147,6 +147,46 @@ test("answers given without a network outlive the page, and two devices do not u
   await expect(again.getByRole("listitem").filter({ hasText: "Lens, before cleaning" }).first()).toContainText("spots");
 });
 
+test("a round that is loaded anew without a network still stands where it was, with every answer given since", async ({
+  page,
+  demo,
+  context,
+}) => {
+  await page.goto(`${demo.url}/larkspur/round?scope=daily`);
+  await page.getByRole("button", { name: "Start this round" }).click();
+  await expect(page.getByText(/step 1 of/)).toBeVisible();
+  // The page itself is kept as soon as the browser has it.
+  await expect.poll(() => page.evaluate(async () => (await (await caches.open("clenor-rounds")).keys()).length)).toBe(1);
+  await page.locator(".tick input").check();
+  await page.getByRole("button", { name: /Done, next/ }).click();
+  await page.getByRole("radio", { name: /haze/ }).click();
+  await expect(page.getByText("saved", { exact: true })).toBeVisible();
+  // The server knows of this one; of the next it does not yet.
+  await context.setOffline(true);
+  await page.getByRole("button", { name: /Done, next/ }).click();
+  await page.getByRole("radio", { name: /sticky/ }).click();
+  await expect(page.getByText(/no network: \d waiting here/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole("radio", { name: /sticky/ })).toBeChecked();
+  await page.getByRole("button", { name: "Back" }).click();
+  await expect(page.getByRole("radio", { name: /haze/ })).toBeChecked();
+  await context.setOffline(false);
+  await expect(page.getByText("saved", { exact: true })).toBeVisible({ timeout: 20_000 });
+  await page.reload();
+  await expect(page.getByRole("radio", { name: /sticky/ })).toBeChecked();
+  // Ended, it is kept no longer.
+  await page.getByRole("button", { name: "Make safe" }).first().click();
+  await page.getByRole("button", { name: "End the round" }).click();
+  await page.getByLabel(/why/i).fill("no time");
+  await page
+    .locator("form")
+    .filter({ has: page.getByLabel(/why/i) })
+    .getByRole("button", { name: "End the round" })
+    .click();
+  await expect(page.getByText(/step \d+ of/)).toHaveCount(0);
+  await expect.poll(() => page.evaluate(async () => (await (await caches.open("clenor-rounds")).keys()).length)).toBe(0);
+});
+
 test("a round of one's own choice takes along what is open anyway, and goes onto paper", async ({ page, shared: demo }) => {
   await page.goto(`${demo.url}/burdock/round?scope=own`);
   await page.getByRole("checkbox", { name: /^Upper mirror [\d.]/ }).check();

@@ -38,8 +38,8 @@ interface Props {
 
 const materialsOf = (options: EntryOptions) => options.materials.map((m) => ({ value: String(m.id), label: m.label }));
 
-/** The form of each kind; one that the log gets has to be given its fields here. */
-const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
+/** The form of each kind that is not told less often; one that the log gets has to be given its fields here or there. */
+const FORMS: { readonly [K in Exclude<EntryKind, LessOften>]: (props: Props) => ReactNode } = {
   hours: Hours,
   job: Job,
   cut: ({ options }) => (
@@ -76,17 +76,6 @@ const FORMS: { readonly [K in EntryKind]: (props: Props) => ReactNode } = {
     </>
   ),
   service: Service,
-  probe: LessOftenForm,
-  current: LessOftenForm,
-  coolant: LessOftenForm,
-  airflow: LessOftenForm,
-  engraving: LessOftenForm,
-  focus: LessOftenForm,
-  tape: LessOftenForm,
-  setting: LessOftenForm,
-  cost: LessOftenForm,
-  "bed-map": LessOftenForm,
-  coupon: LessOftenForm,
   note: () => (
     <>
       <TextField name="note" label="Note" autoFocus />
@@ -117,11 +106,13 @@ function Service({ options, asked, isNew }: Props) {
   );
 }
 
-function LessOftenForm({ options, kind }: Props) {
+const isOften = (kind: EntryKind): kind is keyof typeof FORMS => Object.hasOwn(FORMS, kind);
+
+function LessOftenForm({ options, kind }: { readonly options: EntryOptions; readonly kind: LessOften }) {
   return (
     <Suspense>
       <MoreForms
-        kind={kind as LessOften}
+        kind={kind}
         materials={materialsOf(options)}
         stations={options.stations.filter((s) => s.id !== "tube").map((s) => ({ value: s.id, label: s.name }))}
         bedMap={options.bedMap}
@@ -156,6 +147,7 @@ function Job({ options, isNew }: Props) {
 }
 
 export function EntryForm({ kind, ...props }: Omit<Props, "kind"> & { readonly kind: EntryKind }) {
+  if (!isOften(kind)) return <LessOftenForm kind={kind} options={props.options} />;
   const Form = FORMS[kind];
   return <Form {...props} kind={kind} />;
 }

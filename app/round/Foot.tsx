@@ -2,6 +2,7 @@
 import { Button } from "antd";
 import { useNavigation } from "react-router";
 import type { Route } from "./+types/run";
+import { canKeepPages } from "./offline";
 import { PROOF_FORM } from "./proofForm";
 import { clock } from "./Timers";
 import type { Hold, Running } from "./useRunner";
@@ -99,7 +100,7 @@ function Kept({ running: r, data }: { running: Running; data: Loaded }) {
       {r.link === "signed-out" ? (
         <a href={`/sign-in?to=/${data.slug}/round/${data.id}`}>Sign in again: {r.waiting} answers wait here</a>
       ) : r.link === "down" ? (
-        `no network: ${r.waiting === 0 ? "answers will wait here" : `${r.waiting} waiting here`}`
+        `no network: ${r.waiting === 0 ? "answers will wait here" : `${r.waiting} waiting here`}${canKeepPages() ? "" : ". Do not reload this page: it comes back only with the network"}`
       ) : r.waiting > 0 || r.photos.waiting.length > 0 ? (
         "saving…"
       ) : Object.keys(r.answers).length > 0 ? (

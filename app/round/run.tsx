@@ -9,6 +9,7 @@ import { reading } from "../server/reading";
 import { saving } from "../server/saving";
 import { sendKept } from "../ui/sending";
 import type { Route } from "./+types/run";
+import { useKeptPage } from "./offline";
 import { Runner } from "./Runner";
 import { Summary } from "./Summary";
 
@@ -40,6 +41,7 @@ export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
 export default function Run({ loaderData, actionData }: Route.ComponentProps) {
   const { slug, id, title, status, caseId, summary } = loaderData;
+  useKeptPage(`/${slug}/round/${id}`, status === "open");
   if (summary)
     return (
       <Summary

@@ -7,6 +7,7 @@ import { mergeAnswer, type RoundAnswer } from "#core/rounds";
 import { arrivedMs } from "../ui/arrival";
 import { oneTimeKey } from "../ui/oneTimeKey";
 import { type Pending, pendingAnswers } from "./pending";
+import { keepTold, readTold } from "./told";
 
 type Answers = Readonly<Record<string, RoundAnswer>>;
 
@@ -34,6 +35,9 @@ export interface RoundAnswers {
 
 const RETRY_MS = 3000;
 const POLL_MS = 6000;
+/** A line that gives no answer for so long is down, whatever it says itself. */
+const PATIENCE_MS = 8000;
+const asking = () => AbortSignal.timeout(PATIENCE_MS);
 const JSON_HEADERS = { "Content-Type": "application/json", Accept: "application/json" };
 
 const NOT_KEPT = "This browser keeps nothing between pages: stay on this one until what you answered is saved.";
@@ -76,14 +80,20 @@ export function useAnswers(options: {
 
   const changed = useCallback(() => setPending(queue.list()), [queue]);
 
+  /** Answers are taken in the order they were asked for: one that comes late tells nothing new. */
+  const asked = useRef(0);
+  const taken = useRef(0);
   const take = useCallback(
-    (told: Told) => {
+    (told: Told, turn: number) => {
+      if (turn < taken.current) return;
+      taken.current = turn;
       offset.current = told.nowMs - Date.now();
+      keepTold(() => window.localStorage, `${key}:told`, { answers: told.answers, nowMs: told.nowMs, aheadMs: offset.current });
       setServer(told.answers);
       setLink("up");
       if (told.status !== "open" && queue.list().length === 0) onClosed.current();
     },
-    [queue],
+    [queue, key],
   );
 
   const flush = useCallback(async () => {
@@ -92,7 +102,9 @@ export function useAnswers(options: {
     try {
       while (queue.list().length > 0) {
         const batch = queue.list().slice(0, 50);
-        const reply = await fetch(url, { method: "POST", headers: JSON_HEADERS, body: JSON.stringify({ items: batch }) });
+        asked.current += 1;
+        const turn = asked.current;
+        const reply = await fetch(url, { method: "POST", headers: JSON_HEADERS, body: JSON.stringify({ items: batch }), signal: asking() });
         if (reply.status === 401) {
           setLink("signed-out");
           return;
@@ -105,7 +117,7 @@ export function useAnswers(options: {
         const settled = new Set([...(told.kept ?? []), ...refused.map((r) => r.requestKey)]);
         queue.settle(settled);
         changed();
-        if (told.answers) take(told as Told);
+        if (told.answers) take(told as Told, turn);
         if (settled.size === 0) return;
       }
     } catch {
@@ -119,13 +131,19 @@ export function useAnswers(options: {
   useEffect(() => {
     if (woken.current) return;
     woken.current = true;
-    offset.current = serverNowMs - arrivedMs();
+    // A page that was kept on this device is older than what the server told since: that counts, and its clock.
+    const told = readTold(() => window.localStorage, `${key}:told`);
+    const isOlder = told !== undefined && told.nowMs >= serverNowMs;
+    offset.current = isOlder ? told.aheadMs : serverNowMs - arrivedMs();
+    const known = isOlder ? told.answers : first.current;
+    if (isOlder) setServer(told.answers);
+    else keepTold(() => window.localStorage, `${key}:told`, { answers: known, nowMs: serverNowMs, aheadMs: offset.current });
     const kept = queue.takeOver();
-    if (kept.length === 0) return;
+    if (kept.length === 0 && !isOlder) return;
     changed();
-    onResumed.current(merged(first.current, kept));
+    onResumed.current(merged(known, kept));
     void flush();
-  }, [serverNowMs, queue, changed, flush]);
+  }, [serverNowMs, queue, changed, flush, key]);
 
   useEffect(() => {
     if (!open) return;
@@ -135,9 +153,12 @@ export function useAnswers(options: {
     }, RETRY_MS);
     const poll = window.setInterval(() => {
       if (queue.list().length > 0 || document.visibilityState !== "visible") return;
-      fetch(url, { headers: { Accept: "application/json" } })
+      asked.current += 1;
+      const turn = asked.current;
+      fetch(url, { headers: { Accept: "application/json" }, signal: asking() })
         .then(async (reply) => {
-          if (reply.ok && queue.list().length === 0) take((await reply.json()) as Told);
+          const told = reply.ok ? ((await reply.json()) as Told) : undefined;
+          if (told && queue.list().length === 0) take(told, turn);
           else if (reply.status === 401) setLink("signed-out");
         })
         .catch(() => setLink("down"));

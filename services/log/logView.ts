@@ -1,6 +1,6 @@
 /** View model of the log: the form for an entry, the lines, and the curve of effective power. */
 import dayjs from "dayjs";
-import { EVENT_KINDS, type EventKind, findEvent, type LogPlace, type MachineEvent, newestBefore } from "#core/events";
+import { EVENT_KINDS, type EventKind, type EventPayload, findEvent, type LogPlace, type MachineEvent, newestBefore } from "#core/events";
 import { listRecords } from "#store/events";
 import type { Services } from "../context";
 import { recordId } from "../forms/fields";
@@ -67,33 +67,31 @@ function linesShown(
   }
 }
 
-/** Whether a record is about a station or system. */
-function isAbout(event: MachineEvent, part: string): boolean {
-  switch (event.kind) {
-    case "grade":
-    case "service":
-    case "tape":
-    case "probe":
-      return event.payload.station === part;
-    case "power":
-      return event.payload.readings.some((r) => r.station === part);
-    case "coolant":
-      return part === "coolant";
-    case "current":
-    case "hours":
-      return part === "tube";
-    case "airflow":
-      return part === "exhaust";
-    case "focus":
-      return part === "focus" || part === "lens";
-    case "engraving":
-      return part === "motion";
-    case "bed-map":
-      return part === "bed";
-    default:
-      return false;
-  }
-}
+/** Whether a record of each kind is about a station or system; one that the log gets has to say so here. */
+const ABOUT: { readonly [K in EventKind]: (payload: EventPayload[K], part: string) => boolean } = {
+  grade: ({ station }, part) => station === part,
+  service: ({ station }, part) => station === part,
+  tape: ({ station }, part) => station === part,
+  probe: ({ station }, part) => station === part,
+  power: ({ readings }, part) => readings.some((r) => r.station === part),
+  coolant: (_, part) => part === "coolant",
+  current: (_, part) => part === "tube",
+  hours: (_, part) => part === "tube",
+  airflow: (_, part) => part === "exhaust",
+  focus: (_, part) => part === "focus" || part === "lens",
+  engraving: (_, part) => part === "motion",
+  "bed-map": (_, part) => part === "bed",
+  job: () => false,
+  cut: () => false,
+  ladder: () => false,
+  setting: () => false,
+  cost: () => false,
+  coupon: () => false,
+  note: () => false,
+};
+
+const isAbout = <K extends EventKind>(event: { readonly kind: K; readonly payload: EventPayload[K] }, part: string): boolean =>
+  ABOUT[event.kind](event.payload, part);
 
 /** By id: what to do about what was entered, as a trace that begins with it or a round. */
 const LEADS: Readonly<Record<string, { words: string; check?: string; outcome?: string; part?: string; label: string }>> = {
