@@ -3,17 +3,25 @@ import Ajv, { type ErrorObject, type ValidateFunction } from "ajv";
 
 const ajv = new Ajv({ allErrors: true, strict: true, strictRequired: false });
 const compiled = new WeakMap<object, ValidateFunction>();
+/** Stops at the first thing wrong: a large file with everything wrong would otherwise fill the memory with words. */
+const hasty = new Ajv({ allErrors: false, strict: true, strictRequired: false });
+const compiledHasty = new WeakMap<object, ValidateFunction>();
 
 /** Messages by field name; "" is for the form as a whole. */
 export type FieldErrors = Readonly<Record<string, string>>;
 export type Checked<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly errors: FieldErrors };
 
 /** Validates plain data against a JSON Schema; errors are worded for the person and keyed by the field they are about. */
-export function check<T>(schema: object, value: unknown): Checked<T> {
-  let validate = compiled.get(schema);
+export const check = <T>(schema: object, value: unknown): Checked<T> => checked(ajv, compiled, schema, value);
+
+/** The same, with the first error only; for what may be large. */
+export const checkFirst = <T>(schema: object, value: unknown): Checked<T> => checked(hasty, compiledHasty, schema, value);
+
+function checked<T>(by: Ajv, known: WeakMap<object, ValidateFunction>, schema: object, value: unknown): Checked<T> {
+  let validate = known.get(schema);
   if (!validate) {
-    validate = ajv.compile(schema);
-    compiled.set(schema, validate);
+    validate = by.compile(schema);
+    known.set(schema, validate);
   }
   if (validate(value)) return { ok: true, value: value as T };
   const errors: Record<string, string> = {};

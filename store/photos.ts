@@ -9,6 +9,8 @@ import { troubleOf } from "./trouble";
 
 export const MAX_PHOTO_BYTES = 6 * 1024 * 1024;
 const MAX_PIXELS = 50_000_000;
+/** No camera packs so many pixels into a byte: what does is made to unfold. */
+const MAX_PIXELS_PER_BYTE = 2000;
 const MIMES: Readonly<Record<string, string>> = { jpeg: "image/jpeg", png: "image/png", webp: "image/webp" };
 const NOT_A_PHOTO = "That file is not a photo. JPEG, PNG or WebP would be right, whatever its name ends with.";
 
@@ -44,6 +46,8 @@ export async function inspectPhoto(bytes: Uint8Array): Promise<{ mime: string; w
     throw new PhotoRefused(
       `That photo is too large: ${MAX_PIXELS / 1e6} million pixels at most, this one has ${Math.round((widthPx * heightPx) / 1e6)}.`,
     );
+  if (widthPx * heightPx > MAX_PIXELS_PER_BYTE * bytes.length)
+    throw new PhotoRefused("That is hardly a photo: it unfolds to far more than it holds. One from a camera would be right.");
   try {
     // Every pixel is decoded on the way to a few, and off the event loop.
     await open().resize(8, 8, { fit: "fill" }).raw().toBuffer();

@@ -1,5 +1,6 @@
 /** Answers of a round, by themselves: devices send what was answered and fetch what others answered. */
 import { data } from "react-router";
+import { nestsTooDeep } from "#services/exchange/places";
 import { recordId } from "#services/forms/fields";
 import { keepAnswers, readItems, roundState } from "#services/rounds/answers";
 import { isTrouble } from "#services/trouble";
@@ -8,8 +9,17 @@ import type { Route } from "./+types/answers";
 
 export const loader = reading(({ params, context }: Route.LoaderArgs) => roundState(context, params.machine, recordId(params.roundId)));
 
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
 export async function action({ request, params, context }: Route.ActionArgs) {
-  const items = readItems(await request.json().catch(() => undefined));
+  const text = await request.text().catch(() => "");
+  const items = nestsTooDeep(text) ? undefined : readItems(jsonOf(text));
   if (!items) return data({ problem: "The answers cannot be read." }, { status: 400 });
   try {
     const told = await keepAnswers(context, params.machine, recordId(params.roundId), items);

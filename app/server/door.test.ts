@@ -104,6 +104,30 @@ describe("the door to the workshop's network", () => {
   });
 });
 
+describe("many tries at once", () => {
+  it("are weighed one after the other, a few of them, and the rest are told so; who is in goes on meanwhile", async () => {
+    const { store, open } = await door();
+    await setPassphrase(store, RIGHT);
+    const d = await open();
+    const cookie = cookieOf(await d?.signIn(RIGHT, "10.0.0.1", "the phone at the bench"));
+    const tries = Array.from({ length: 29 }, (_, i) => d?.signIn("a wrong passphrase", `10.0.1.${i}`, "x"));
+    const order: string[] = [];
+    const all = Promise.allSettled(tries).then((ends) => {
+      order.push("tries");
+      return ends;
+    });
+    expect(await d?.sessionOf(cookie, "10.0.0.1")).toMatchObject({ device: "the phone at the bench" });
+    order.push("page");
+    const ends = await all;
+    const refused = ends.flatMap((e) => (e.status === "rejected" ? [e.reason as Error] : []));
+    expect(refused.length).toBeGreaterThan(20);
+    for (const e of refused) expect(e).toMatchObject({ name: "TooManyTries", message: expect.stringMatching(/Wait a little/) });
+    expect(ends.flatMap((e) => (e.status === "fulfilled" && e.value !== undefined ? [e.value] : []))).toEqual([]);
+    expect(order).toEqual(["page", "tries"]);
+    expect(await d?.signIn(RIGHT, "10.0.0.1", "the phone at the bench")).toMatch(/HttpOnly/);
+  });
+});
+
 describe("--lan", () => {
   it.each([
     [["--fresh"], undefined],

@@ -60,7 +60,18 @@ export async function hasPassphrase(store: Store): Promise<boolean> {
 
 const cookie = createCookie("clenor", { httpOnly: true, sameSite: "lax", path: "/", maxAge: COOKIE_DAYS * DAY_S });
 
+/** So many tries at once that this one was not looked at. */
+export class TooManyTries extends Error {
+  override readonly name = "TooManyTries";
+}
+
+/** Tries that may wait for the one that is being weighed. */
+const MOST_WAITING = 4;
+
 export class Door {
+  /** Weighing a passphrase takes a thread for a tenth of a second: one at a time, so that whoever guesses holds up nobody who is in. */
+  private weighing: Promise<unknown> = Promise.resolve();
+  private waiting = 0;
   private readonly wrong = new Map<string, { count: number; lastMs: number }>();
 
   private constructor(
@@ -90,7 +101,7 @@ export class Door {
     return findSession(this.store, token, address, now, now - COOKIE_DAYS * DAY_S * 1000);
   }
 
-  /** The Set-Cookie header for a device that gave the right passphrase; undefined, after a wait, for a wrong one. */
+  /** The Set-Cookie header for a device that gave the right passphrase; undefined, after a wait, for a wrong one. Throws TooManyTries. */
   async signIn(passphrase: string, address: string, device: string): Promise<string | undefined> {
     const now = this.nowMs();
     const before = this.wrong.get(address);
@@ -99,12 +110,23 @@ export class Door {
     if (this.wrong.size >= MOST_ADDRESSES) this.wrong.delete(this.wrong.keys().next().value as string);
     this.wrong.set(address, { count: tries + 1, lastMs: now });
     if (tries > 0) await this.sleep(Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (tries - 1)));
-    if (await matches(this.kept, passphrase)) {
+    if (await this.weigh(passphrase)) {
       this.wrong.delete(address);
       return cookie.serialize(await beginSession(this.store, device, address, now));
     }
     this.log.warn({ address, tries: tries + 1 }, "wrong passphrase");
     return undefined;
+  }
+
+  private async weigh(passphrase: string): Promise<boolean> {
+    if (this.waiting > MOST_WAITING)
+      throw new TooManyTries("Too many devices are signing in at this moment. Wait a little, then try again.");
+    this.waiting += 1;
+    const turn = this.weighing.then(() => matches(this.kept, passphrase));
+    this.weighing = turn.catch(() => undefined);
+    return turn.finally(() => {
+      this.waiting -= 1;
+    });
   }
 
   /** Devices signed in, the one seen last first. */

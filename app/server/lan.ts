@@ -55,5 +55,7 @@ export const limitSignIn = () =>
     limit: 30,
     standardHeaders: "draft-8",
     legacyHeaders: false,
+    // Going out is no try: nothing is weighed at that address.
+    skip: (request) => "out" in request.query,
     message: "Too many tries from this device. Wait a quarter of an hour.\n",
   });

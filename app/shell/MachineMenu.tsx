@@ -18,7 +18,7 @@ export function MachineMenu({
   signedIn: boolean;
 }) {
   const submit = useSubmit();
-  const signOut = () => void submit({ intent: "out" }, { method: "post", action: "/sign-in" });
+  const signOut = () => void submit({}, { method: "post", action: "/sign-in?out" });
   const items = [
     ...machines.map((m) => ({
       key: m.slug,

@@ -29,9 +29,17 @@ function kindOfDevice(agent: string): string {
 export const action = saving(async (reader, { request, context }: Route.ActionArgs) => {
   const { door } = context;
   if (!door) return redirect("/");
-  if (reader.text("intent") === "out") return redirect("/sign-in", { headers: { "Set-Cookie": await door.signOut(context.sessionId) } });
+  if (new URL(request.url).searchParams.has("out"))
+    return redirect("/sign-in", { headers: { "Set-Cookie": await door.signOut(context.sessionId) } });
   const device = reader.text("device")?.slice(0, 40) ?? kindOfDevice(request.headers.get("user-agent") ?? "");
-  const cookie = await door.signIn(reader.text("passphrase") ?? "", context.address, device);
+  let cookie: string | undefined;
+  try {
+    cookie = await door.signIn(reader.text("passphrase") ?? "", context.address, device);
+  } catch (error) {
+    // Told by its name: the process and its pages are two bundles, each with a class of its own.
+    if ((error as Error).name !== "TooManyTries") throw error;
+    return data({ errors: { passphrase: (error as Error).message }, typed: {} }, { status: 429 });
+  }
   if (!cookie)
     return data(
       { errors: { passphrase: "That is not the passphrase. Each wrong try makes the next one wait longer." }, typed: {} },

@@ -262,7 +262,7 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
   for (const access of opened) {
     const panel = access.panel as string;
     const count = access.screws === undefined ? "" : `: ${access.screws}`;
-    const closed = fill(frame.closePanel, `close-${slug(panel)}`, { panel, Panel: capital(panel), count });
+    const closed = fill(frame.closePanel, `close-${slug(panel)}`, { panel: bare(panel), Panel: capital(bare(panel)), count });
     steps.push({ ...closed, leaves: { ...closed.leaves, back: panel } });
   }
   if (apart) {
@@ -344,6 +344,9 @@ function positions(parts: readonly Procedure[]): string {
   return said.length > 0 ? ` ${said.join("; ")}.` : "";
 }
 
+/** A panel as it stands after "the", however its owner wrote it. */
+const bare = (panel: string): string => panel.trim().replace(/^(?:the|its(?: own)?|an?|my|our)\s+(?=\S)/i, "");
+
 /** What is known of one panel: each part behind it may say something of it. */
 function sharedPanel(parts: readonly Procedure[], panel: string): Access {
   const behind = parts.flatMap((p) => (p.access?.panel === panel ? [p.access] : []));
@@ -354,8 +357,8 @@ function sharedPanel(parts: readonly Procedure[], panel: string): Access {
 function openPanel(template: Step, access: Access): Step {
   const panel = access.panel as string;
   const open = fill(template, `open-${slug(panel)}`, {
-    panel,
-    Panel: capital(panel),
+    panel: bare(panel),
+    Panel: capital(bare(panel)),
     keys: access.keys ? ` Key: ${access.keys}.` : "",
     how: [access.how && ` How it comes off: ${access.how}.`, access.screws !== undefined && ` Screws: ${access.screws}.`]
       .filter(Boolean)

@@ -1,4 +1,6 @@
 /** Actions that write more than one thing, and what must be there before them. */
+import { readdirSync } from "node:fs";
+import { join } from "node:path";
 import type { RunningServer } from "../../e2e/server";
 import { form, json, newMachine, rowsOf } from "./talk";
 
@@ -73,6 +75,7 @@ const aimedWell = async (s: RunningServer) => {
   const spots = ["mirror-1", "mirror-2", "mirror-2+mirror-2", "mirror-3", ...far.map((f) => `mirror-3+${f}`), "mirror-3+mirror-2+mirror-3"];
   for (let i = 1; i < 5; i++) for (const spot of [...spots, "lens", "lens+mirror-2+mirror-3", "nozzle"]) await mark(spot, i);
 };
+const triedCase = (s: RunningServer) => String(rowsOf(s.folder, "SELECT max(id) id FROM trace_case")[0]?.id);
 export const ACTS: readonly Act[] = [
   {
     name: "a good end of aiming with its case and round",
@@ -139,5 +142,50 @@ export const ACTS: readonly Act[] = [
       json(s, `/larkspur/round/${roundOf(s)}/answers`, {
         items: [{ stepId: "mirror-2.found", answer: { atMs: 1, done: true, grade: 4 }, requestKey: "crash-act-late" }],
       }),
+  },
+  {
+    name: "a case that is opened again",
+    before: (s) =>
+      form(s, "/larkspur/trace/3", [
+        ["intent", "close"],
+        ["why", "settled by itself"],
+      ]),
+    run: (s) => form(s, "/larkspur/trace/3", [["intent", "reopen"]]),
+  },
+  {
+    name: "a part that was tried and stays in",
+    before: async (s) => {
+      await form(s, "/teasel/trace", [
+        ["sign", "suddenly-weaker"],
+        ["since", "0"],
+        ["requestKey", "crash-tried"],
+      ]);
+      for (const [check, outcome] of [
+        ["lens-look", "spots"],
+        ["lens-swap", "cuts-now"],
+      ] as const)
+        await form(s, `/teasel/trace/${triedCase(s)}`, [
+          ["check", check],
+          ["outcome", outcome],
+          ["requestKey", `crash-${check}`],
+        ]);
+    },
+    run: (s) => form(s, `/teasel/trace/${triedCase(s)}`, [["intent", "tried"]]),
+  },
+  {
+    name: "going back to a copy",
+    before: async (s) => {
+      await form(s, "/copies", [["intent", "backup"]]);
+      await form(s, "/teasel/log", [
+        ["kind", "note"],
+        ["note", "written after the copy"],
+        ["requestKey", "crash-after-copy"],
+      ]);
+    },
+    run: (s) =>
+      form(s, "/copies", [
+        ["intent", "restore-copy"],
+        ["copy", readdirSync(join(s.folder, "copies")).find((name) => name.startsWith("copy-")) ?? ""],
+      ]),
   },
 ];

@@ -196,13 +196,21 @@ async function write(services: Services, content: Content, course: Course): Prom
   }
 }
 
+/** Five thousand photos of a phone take about as long. */
+const MOST_LOOKING_MS = 10 * MINUTE_MS;
+
 /** Every photo is looked at before any is kept: it is one, and it is the one its name says. */
 async function checkedPhotos(
   read: Content | { problems: readonly FileProblem[] },
 ): Promise<Content | { problems: readonly FileProblem[] }> {
   if ("problems" in read || read.is !== "photos") return read;
   const problems: FileProblem[] = [];
+  const untilMs = performance.now() + MOST_LOOKING_MS;
   for (const { name, bytes } of read.photos) {
+    if (performance.now() > untilMs) {
+      problems.push({ line: 1, column: 1, words: "Its photos take too long to look through: split the archive." });
+      break;
+    }
     const words =
       hashOf(bytes) === PHOTO_NAME.exec(name)?.[1]
         ? await inspectPhoto(bytes).then(

@@ -1,14 +1,14 @@
 /** The workshop's one file, out and in: read and checked with the place of whatever is wrong in it. */
-import { findNodeAtLocation, parseTree } from "jsonc-parser";
 import { layouts } from "#catalog/layouts";
 import { type EventKind, eventSchemas } from "#core/events";
 import { WORKSHOP_FORMAT, WORKSHOP_VERSION, type WorkshopFile, workshopSchema } from "#core/exchange";
 import { pathProblems } from "#core/machine";
-import { check } from "#store/check";
+import { check, checkFirst } from "#store/check";
 import { readWorkshop } from "#store/portable/out";
 import { readSetting } from "#store/settings";
 import type { Services } from "../context";
 import { CURRENCY, declinedSetting } from "../machine/gather";
+import { nestsTooDeep, offsetsOf, type Path } from "./places";
 import { type FileProblem, placeOf } from "./problems";
 
 export async function workshopFile({ store }: Services): Promise<string> {
@@ -20,6 +20,7 @@ export type ReadWorkshop = { readonly file: WorkshopFile } | { readonly problems
 
 /** Reads a file's text. Every problem names its line and column; nothing is taken from a file that has one. */
 export function readWorkshopFile(text: string): ReadWorkshop {
+  if (nestsTooDeep(text)) return { problems: [{ line: 1, column: 1, words: "It nests deeper than any file of Clenor's: this is none." }] };
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -35,15 +36,24 @@ export function readWorkshopFile(text: string): ReadWorkshop {
     return {
       problems: [
         {
-          ...at(text, ["version"]),
+          ...placeOf(text, offsetsOf(text, [["version"]])[0] ?? 0),
           words: `Written by a newer Clenor (its version ${head.version}, this one knows ${WORKSHOP_VERSION}). Take it in there, or update this one.`,
         },
       ],
     };
-  const checked = check<WorkshopFile>(workshopSchema, value);
+  const checked = checkFirst<WorkshopFile>(workshopSchema, value);
   if (!checked.ok) return { problems: problemsAt(text, Object.entries(checked.errors)) };
-  const wrong = checked.value.machines.flatMap((m, i) => [...wrongNames(m, i), ...wrongPayloads(m, i), ...wrongKeys(m, i)]);
-  return wrong.length > 0 ? { problems: problemsAt(text, wrong) } : { file: checked.value };
+  const problems = problemsAt(text, wrongIn(checked.value));
+  return problems.length > 0 ? { problems } : { file: checked.value };
+}
+
+/** What no schema sees, one after the other as it is asked for. */
+function* wrongIn(file: WorkshopFile): Generator<[string, string]> {
+  for (const [i, m] of file.machines.entries()) {
+    yield* wrongNames(m, i);
+    yield* wrongPayloads(m, i);
+    yield* wrongKeys(m, i);
+  }
 }
 
 /** What stands for something of the catalog that it does not have. */
@@ -93,30 +103,24 @@ function* wrongKeys(m: WorkshopFile["machines"][number], i: number): Generator<[
 
 const MOST = 20;
 
+/** The first of what is wrong, each with its place: whoever has that many mistakes mends those first. */
 function problemsAt(text: string, wrong: Iterable<readonly [path: string, words: string]>): FileProblem[] {
-  const problems: FileProblem[] = [];
-  for (const [path, words] of wrong) {
-    if (problems.length === MOST) break;
-    problems.push({ ...at(text, path === "" ? [] : path.split(".")), words: path === "" ? words : `${path.split(".").at(-1)}: ${words}` });
+  const first: (readonly [string, string])[] = [];
+  for (const one of wrong) {
+    first.push(one);
+    if (first.length === MOST) break;
   }
-  return problems;
+  const offsets = offsetsOf(
+    text,
+    first.map(([path]) => segments(path)),
+  );
+  return first.map(([path, words], i) => ({
+    ...placeOf(text, offsets[i] ?? 0),
+    words: path === "" ? words : `${path.split(".").at(-1)}: ${words}`,
+  }));
 }
 
-const trees = new WeakMap<object, ReturnType<typeof parseTree>>();
-let last: { text: string; key: object } | undefined;
-
-/** Line and column of a place in JSON; the text is taken apart once. */
-function at(text: string, path: readonly string[]): { line: number; column: number } {
-  if (last?.text !== text) last = { text, key: {} };
-  const tree = trees.get(last.key) ?? parseTree(text);
-  trees.set(last.key, tree);
-  const segments = path.map((p) => (/^\d+$/.test(p) ? Number(p) : p));
-  for (let n = segments.length; n >= 0 && tree; n--) {
-    const node = findNodeAtLocation(tree, segments.slice(0, n));
-    if (node) return placeOf(text, node.offset);
-  }
-  return { line: 1, column: 1 };
-}
+const segments = (path: string): Path => (path === "" ? [] : path.split(".").map((p) => (/^\d+$/.test(p) ? Number(p) : p)));
 
 function syntaxProblem(text: string, error: unknown): FileProblem {
   const said = error instanceof Error ? error.message : String(error);

@@ -13,6 +13,7 @@ import {
   type Task,
   type TaskTemplate,
 } from "#catalog/tasks";
+import { STATION_ROLES } from "#core/beam";
 import {
   type CarePlace,
   carePlaceOf,
@@ -158,6 +159,8 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
   for (const spec of catalog.repairSpecs) {
     if (!spec.id.endsWith("@k")) {
       const station = standing(path).find((s) => s.id === spec.station);
+      // What the machine has not is not offered to be replaced.
+      if (!station && isOnPath(spec.station)) continue;
       add(spec, { part: spec.id, name: station?.name ?? spec.name, station });
       continue;
     }
@@ -169,6 +172,9 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
   }
   return all;
 }
+
+/** Whether something stands on a path where a machine has it; what is off the path every machine has in some way. */
+const isOnPath = (id: string): boolean => (STATION_ROLES as readonly string[]).includes(id);
 
 /** An enclosed window right behind a mirror that comes out: its inner face is reached through that mirror's seat, and no other way. */
 export function windowBehind(path: readonly PathStation[]): { readonly mirror: PathStation; readonly window: PathStation } | undefined {
