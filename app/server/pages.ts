@@ -119,6 +119,8 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
       if (answer instanceof Response) return await sendResponse(outgoing, answer);
       outgoing.status(answer.status);
       for (const [name, value] of answer.headers) outgoing.append(name, value);
+      // Nobody in between keeps a workshop's pages, and a browser asks whether they still hold.
+      if (!outgoing.hasHeader("Cache-Control")) outgoing.setHeader("Cache-Control", "private, no-cache");
       const body = fillIn(answer, outgoing.locals.nonce as string, nowMs);
       outgoing.setHeader("Content-Length", body.length);
       outgoing.end(body);

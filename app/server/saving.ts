@@ -5,13 +5,10 @@
 import { randomUUID } from "node:crypto";
 import { data } from "react-router";
 import { FormReader, type FormTrouble, trouble } from "#services/forms/fields";
+import { isKeepable } from "#services/forms/keepable";
 import { KeyUsed } from "#store/sent";
 import { isTrouble, type StoreTrouble } from "#store/trouble";
 import { asAnswer } from "./reading";
-
-/** Control characters, but for the ends of lines and tabs. */
-// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is looked for
-const UNKEEPABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/;
 
 /** Reads a posted form. Throws a 400 with words where a field holds what cannot be kept. */
 async function readForm(request: Request): Promise<FormReader> {
@@ -19,7 +16,7 @@ async function readForm(request: Request): Promise<FormReader> {
     throw data("This is not a form that can be read. Reload the page and send it again.", { status: 400 });
   });
   for (const [name, value] of form) {
-    if (typeof value !== "string" || UNKEEPABLE.test(value) || Buffer.from(value).toString() !== value)
+    if (typeof value !== "string" || !isKeepable(value))
       throw data(`The field "${name.slice(0, 40)}" holds a character that cannot be kept. Type it anew.`, { status: 400 });
   }
   return new FormReader(form);

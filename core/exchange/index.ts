@@ -74,6 +74,8 @@ const traceCase = {
       required: ["faults"],
     },
     findings: { type: "array", items: finding },
+    /** Checks nobody knows the answer of. */
+    unknown: { type: "array", items: text(60) },
   },
   required: ["key", "number", "title", "sign", "symptom", "onsetMs", "openedMs", "findings"],
   additionalProperties: false,

@@ -135,10 +135,11 @@ const columnsOf = (kind: EventKind): Column[] =>
 /** Headings of a kind's table, as docs and forms name them. */
 export const headingsOf = (kind: EventKind): string[] => ["key", "when", ...columnsOf(kind).map((c) => c.heading)];
 
-const FORMULA = /^[=+\-@\t\r]/;
+/** What a spreadsheet would calculate, and what already stands behind an apostrophe: one more goes before it, and comes off again. */
+const FORMULA = /^'*[=+\-@\t\r]/;
 const plainNumber = /^[+-]?\d+([.,]\d+)?$/;
 const neutral = (cell: string) => (FORMULA.test(cell) && !plainNumber.test(cell) ? `'${cell}` : cell);
-const unneutral = (cell: string) => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
+const unneutral = (cell: string) => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
 
 /** Records of a kind that stand, oldest first. `keyOf` gives the key each is known by. */
 export function csvOf(g: Gathered, kind: EventKind, keyOf: ReadonlyMap<number, string>): string {

@@ -135,10 +135,12 @@ export type TakenIn = { readonly said: string } | { readonly stopped: true } | {
 /** Takes in what was looked at: all of it or nothing. `course` hears the share that is written, from 0 to 1. */
 export async function takeIn(services: Services, id: string, course: Course = STRAIGHT_ON): Promise<TakenIn> {
   const looked = waiting.get(id);
-  waiting.delete(id);
   if (!looked || looked.untilMs < Date.now()) return { problem: "That file was looked at too long ago. Choose it again." };
   try {
-    return { said: (await write(services, looked.content, inShares(looked.content, course))).join(" ") };
+    const said = (await write(services, looked.content, inShares(looked.content, course))).join(" ");
+    // What could not be taken in, or was stopped, can be sent again.
+    waiting.delete(id);
+    return { said };
   } catch (error) {
     if (error instanceof Stopped) return { stopped: true };
     if (error instanceof CannotMerge || error instanceof Unsound) return { problem: error.message };

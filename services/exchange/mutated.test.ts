@@ -10,8 +10,9 @@ import { closeCase, openCase } from "#store/cases";
 import { openStore } from "#store/database";
 import { listMachines } from "#store/machines";
 import { endRound, saveAnswers, startRound } from "#store/rounds";
+import { writeSettings } from "#store/settings";
 import type { Services } from "../context";
-import { gather } from "../machine/gather";
+import { gather, unknownSetting } from "../machine/gather";
 import { planOf } from "../machine/plans";
 import { everyPlace } from "../testPlaces";
 import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
@@ -151,6 +152,30 @@ describe("a workshop's file", () => {
     );
     expect(Math.min(refused, taken)).toBeGreaterThan(3);
   });
+});
+
+it("brings what nobody knows in a case, and refuses a character that cannot be kept, by its line", async () => {
+  const { services } = await everything();
+  await writeSettings(services.store, { [unknownSetting(2)]: ["onset"] });
+  const file = await workshopFile(services);
+  const there = await elsewhere("empty");
+  const looked = await lookAtFile(there, "start", new TextEncoder().encode(file));
+  await takeIn(there, "id" in looked ? looked.id : "");
+  expect((await gather(there, "larkspur")).openCases[0]?.unknown).toEqual(["onset"]);
+  const bad = file.replace('"title": "Nozzle"', '"title": "Noz\\u0000zle"');
+  const refused = await lookAtFile(await elsewhere("empty"), "start", new TextEncoder().encode(bad));
+  const line = file.split("\n").findIndex((l) => l.includes('"title": "Nozzle"')) + 1;
+  expect(refused).toMatchObject({ problems: [{ line, words: expect.stringMatching(/cannot be kept/) }] });
+});
+
+it("that could not be taken in is still there to be sent again", async () => {
+  const there = await elsewhere("empty");
+  const looked = await lookAtFile(there, "start", new TextEncoder().encode(text));
+  const id = "id" in looked ? looked.id : "";
+  const stopped = await takeIn(there, id, { wrote: () => undefined, isStopped: () => true });
+  expect(stopped).toEqual({ stopped: true });
+  expect(await takeIn(there, id)).toHaveProperty("said");
+  expect(await takeIn(there, id)).toHaveProperty("problem");
 });
 
 it("is a file", () => expect((whole as unknown as WorkshopFile).machines).toHaveLength(1));

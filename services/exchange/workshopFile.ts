@@ -7,12 +7,17 @@ import { check, checkFirst } from "#store/check";
 import { readWorkshop } from "#store/portable/out";
 import { readSetting } from "#store/settings";
 import type { Services } from "../context";
-import { CURRENCY, declinedSetting } from "../machine/gather";
+import { unkeepableIn } from "../forms/keepable";
+import { CURRENCY, declinedSetting, unknownSetting } from "../machine/gather";
 import { nestsTooDeep, offsetsOf, type Path } from "./places";
 import { type FileProblem, placeOf } from "./problems";
 
 export async function workshopFile({ store }: Services): Promise<string> {
-  const file = await readWorkshop(store, (name) => readSetting(store, name), { currency: CURRENCY, declined: declinedSetting });
+  const file = await readWorkshop(store, (name) => readSetting(store, name), {
+    currency: CURRENCY,
+    declined: declinedSetting,
+    unknown: unknownSetting,
+  });
   return `${JSON.stringify(file, null, 1)}\n`;
 }
 
@@ -49,6 +54,7 @@ export function readWorkshopFile(text: string): ReadWorkshop {
 
 /** What no schema sees, one after the other as it is asked for. */
 function* wrongIn(file: WorkshopFile): Generator<[string, string]> {
+  for (const path of unkeepableIn(file)) yield [path.join("."), "Holds a character that cannot be kept."];
   for (const [i, m] of file.machines.entries()) {
     yield* wrongNames(m, i);
     yield* wrongPayloads(m, i);

@@ -10,6 +10,7 @@ import { appendLate } from "#store/events";
 import { knownPhotos } from "#store/photos";
 import { findRound, type Round, type SentAnswer, saveAnswers, statusOfRound } from "#store/rounds";
 import type { Services } from "../context";
+import { unkeepableIn } from "../forms/keepable";
 import { findMachine } from "../machine/gather";
 import { planOfRound } from "../machine/plans";
 import { type Trade, tradeOf } from "../machine/trade";
@@ -60,7 +61,7 @@ export function readItems(body: unknown): Item[] | undefined {
   const whole = items.every(
     (i: Partial<Item> | null) => typeof i?.stepId === "string" && typeof i.requestKey === "string" && /^[\w-]{8,80}$/.test(i.requestKey),
   );
-  return whole ? (items as Item[]) : undefined;
+  return whole && unkeepableIn(items).next().done ? (items as Item[]) : undefined;
 }
 
 /** Keeps all sound answers in one transaction and says of each of the others why not. Throws NotHere. */

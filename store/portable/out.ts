@@ -12,7 +12,7 @@ const told = <T extends object>(values: T): T =>
 export async function readWorkshop(
   store: Store,
   settingsOf: (name: string) => Promise<unknown>,
-  names: { currency: string; declined: (machineId: number) => string },
+  names: { currency: string; declined: (machineId: number) => string; unknown: (caseId: number) => string },
 ): Promise<WorkshopFile> {
   const machines = await store.selectFrom("machine").selectAll().orderBy("id").execute();
   const currency = (await settingsOf(names.currency)) as string | undefined;
@@ -45,6 +45,11 @@ export async function readWorkshop(
       .where("aim_sitting.machine_id", "=", m.id)
       .orderBy("aim_entry.id")
       .execute();
+    const unknown = new Map<number, string[]>();
+    for (const c of cases) {
+      const checks = (await settingsOf(names.unknown(c.id))) as string[] | undefined;
+      if (checks?.length) unknown.set(c.id, checks);
+    }
     const caseKey = new Map(cases.map((c) => [c.id, c.request_key]));
     const roundKey = new Map(rounds.map((r) => [r.id, r.request_key]));
     const eventKey = new Map(events.map((e) => [e.id, e.request_key]));
@@ -93,6 +98,7 @@ export async function readWorkshop(
             openedMs: c.opened_ms,
             closedMs: c.closed_ms,
             closing: parsed<object>(c.closing),
+            unknown: unknown.get(c.id),
             findings: (findingsOf.get(c.id) ?? []).map((f) =>
               told({
                 key: f.request_key,

@@ -153,6 +153,12 @@ async function mergeCases(tx: Store, machineId: number, m: MachineInFile, count:
       .executeTakeFirstOrThrow();
     ids.set(c.key, id);
     count.cases++;
+    if (c.unknown)
+      await tx
+        .insertInto("setting")
+        .values({ name: `unknown-checks-case-${id}`, value: JSON.stringify(c.unknown) })
+        .onConflict((e) => e.doNothing())
+        .execute();
     const rows = c.findings.map((f) => ({
       case_id: id,
       check_id: f.check,
