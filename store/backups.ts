@@ -14,9 +14,10 @@ import {
 } from "node:fs";
 import { join } from "node:path";
 import { sql } from "kysely";
+import LibsqlDatabase from "libsql";
 import { atOnce, closeStore, DatabaseRefused, databaseFile, joinStore, openStore, type Store } from "./database";
 import { forget } from "./kept";
-import { SECRETS, withoutSecrets } from "./secrets";
+import { STAYS, withoutSecrets } from "./secrets";
 import type { Tables } from "./tables";
 import { troubleOf } from "./trouble";
 
@@ -29,29 +30,43 @@ export interface Backup {
 const COPIES = "copies";
 const NAME = /^[a-z0-9-]+\.sqlite$/;
 
-/** Newest first. Copies that were made before a migration stand among them. */
-export function listBackups(folder: string): Backup[] {
-  const copies = join(folder, COPIES);
-  if (!existsSync(copies)) return [];
-  return readdirSync(copies)
+/** Where copies lie beside a database. */
+export const copiesOf = (folder: string): string => join(folder, COPIES);
+
+/** Copies in a place, newest first. Those that were made before a migration stand among them. */
+export function listCopies(place: string): Backup[] {
+  if (!existsSync(place)) return [];
+  return readdirSync(place)
     .filter((name) => NAME.test(name))
     .flatMap((name) => {
       // A folder of such a name, or a link that leads nowhere, is no copy.
-      const found = statSync(join(copies, name), { throwIfNoEntry: false });
-      return found?.isFile() ? [{ name, atMs: found.mtimeMs, bytes: found.size }] : [];
+      const found = statSync(join(place, name), { throwIfNoEntry: false });
+      return found?.isFile() ? [{ name, atMs: madeMs(name) ?? found.mtimeMs, bytes: found.size }] : [];
     })
     .sort((a, b) => b.atMs - a.atMs || b.name.localeCompare(a.name));
 }
 
-/** Makes a copy and gives its name. Throws StoreTrouble when the disk does not take it. */
-export async function makeBackup(store: Store, folder: string, nowMs: number, why = "copy"): Promise<string> {
-  const copies = join(folder, COPIES);
+/** When a copy was made, by its name: its file may have been moved since. */
+function madeMs(name: string): number | undefined {
+  const [, day, h, m, s] = /-(\d{4}-\d\d-\d\d)-(\d\d)-(\d\d)-(\d\d)(?:-\d+)?\.sqlite$/.exec(name) ?? [];
+  const ms = day === undefined ? Number.NaN : Date.parse(`${day}T${h}:${m}:${s}Z`);
+  return Number.isFinite(ms) ? ms : undefined;
+}
+
+export const listBackups = (folder: string): Backup[] => listCopies(copiesOf(folder));
+
+/** Makes a copy beside the database and gives its name. Throws StoreTrouble when the disk does not take it. */
+export const makeBackup = (store: Store, folder: string, nowMs: number, why = "copy"): Promise<string> =>
+  makeCopy(store, copiesOf(folder), nowMs, why);
+
+/** Makes a copy in a place, whole or not at all, and gives its name. Throws StoreTrouble when the disk does not take it. */
+export async function makeCopy(store: Store, place: string, nowMs: number, why: string): Promise<string> {
   const stamp = new Date(nowMs).toISOString().slice(0, 19).replace(/[T:]/g, "-");
   let name = `${why}-${stamp}.sqlite`;
-  for (let n = 2; existsSync(join(copies, name)); n++) name = `${why}-${stamp}-${n}.sqlite`;
-  const part = join(copies, `${name}.part`);
+  for (let n = 2; existsSync(join(place, name)); n++) name = `${why}-${stamp}-${n}.sqlite`;
+  const part = join(place, `${name}.part`);
   try {
-    mkdirSync(copies, { recursive: true, mode: 0o700 });
+    mkdirSync(place, { recursive: true, mode: 0o700 });
     rmSync(part, { force: true });
     await sql`VACUUM INTO ${part}`.execute(store);
     withoutSecrets(part);
@@ -62,12 +77,29 @@ export async function makeBackup(store: Store, folder: string, nowMs: number, wh
     } finally {
       closeSync(file);
     }
-    renameSync(part, join(copies, name));
+    renameSync(part, join(place, name));
   } catch (error) {
     rmSync(part, { force: true });
     throw troubleOf(error) ?? error;
   }
   return name;
+}
+
+export function removeCopy(place: string, name: string): void {
+  if (NAME.test(name)) rmSync(join(place, name), { force: true });
+}
+
+/** Opens a copy and gives how many machines it holds. Throws where it is not whole. */
+export async function checkBackup(place: string, name: string): Promise<number> {
+  const copy = new LibsqlDatabase(join(place, name));
+  try {
+    const [check] = copy.prepare("PRAGMA integrity_check").all([]) as { integrity_check: string }[];
+    if (check?.integrity_check !== "ok") throw new DatabaseRefused("The copy is not whole.");
+    const [row] = copy.prepare("SELECT count(*) AS n FROM machine").all([]) as { n: number }[];
+    return row?.n ?? 0;
+  } finally {
+    copy.close();
+  }
 }
 
 /** In the order in which none refers to one that is not there yet. Devices that are signed in stay as they are. */
@@ -125,15 +157,16 @@ async function madeReady(copy: string, beside: string): Promise<void> {
 export async function restoreBackup(
   store: Store,
   folder: string,
-  name: string,
+  { place = copiesOf(folder), name }: { readonly place?: string | undefined; readonly name: string },
   nowMs: number,
   isSound: (tx: Store) => Promise<void>,
 ): Promise<string> {
-  const copy = join(folder, COPIES, name);
+  const copy = join(place, name);
   if (!NAME.test(name) || !existsSync(copy)) throw new DatabaseRefused("This copy is not there any more.");
   let beside: string | undefined;
   try {
-    beside = mkdtempSync(join(folder, COPIES, BESIDE));
+    mkdirSync(copiesOf(folder), { recursive: true, mode: 0o700 });
+    beside = mkdtempSync(join(copiesOf(folder), BESIDE));
     await madeReady(copy, beside);
     await sql`ATTACH ${databaseFile(beside)} AS copy`.execute(store);
     try {
@@ -143,12 +176,12 @@ export async function restoreBackup(
         await sql`PRAGMA defer_foreign_keys = ON`.execute(tx);
         for (const table of [...TABLES].reverse()) {
           const all = tx.deleteFrom(table);
-          await (table === "setting" ? all.where("name", "not in", SECRETS) : all).execute();
+          await (table === "setting" ? all.where("name", "not in", STAYS) : all).execute();
         }
         for (const table of TABLES) {
           const { rows } = await sql<{ name: string }>`SELECT name FROM pragma_table_info(${table})`.execute(tx);
           const columns = sql.join(rows.map((r) => sql.ref(r.name)));
-          const of = table === "setting" ? sql`WHERE name NOT IN (${sql.join([...SECRETS])})` : sql``;
+          const of = table === "setting" ? sql`WHERE name NOT IN (${sql.join([...STAYS])})` : sql``;
           await sql`INSERT INTO ${sql.table(table)} (${columns}) SELECT ${columns} FROM copy.${sql.table(table)} ${of}`.execute(tx);
         }
         forget(store);

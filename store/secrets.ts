@@ -2,7 +2,10 @@
 import LibsqlDatabase from "libsql";
 
 /** Settings of that kind. */
-export const SECRETS = ["passphrase"] as const;
+const SECRETS = ["passphrase"] as const;
+
+/** What stays as it is when a copy is taken back: who may come in, and what is about this computer alone. */
+export const STAYS: readonly string[] = [...SECRETS, "copies-folder", "copy-trouble"];
 
 /** Takes them out of a copy, with the devices that are signed in, so that nothing of them can be read from the file either. */
 export function withoutSecrets(file: string): void {

@@ -4,6 +4,7 @@ import { expose } from "comlink";
 import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
 import type { EventKind } from "#core/events";
 import type { Services } from "#services/context";
+import { copyDaily } from "#services/exchange/daily";
 import { lookAtFile, takeIn } from "#services/exchange/importFile";
 import { joinStore } from "#store/database";
 import { SharedCourse } from "./course";
@@ -26,6 +27,7 @@ const api = {
     answered(() => withStore(nowMs, (services) => lookAtFile(services, slug, bytes, kind))),
   takeIn: (nowMs: number, id: string, memory: SharedArrayBuffer) =>
     answered(() => withStore(nowMs, (services) => takeIn(services, id, new SharedCourse(memory)))),
+  copy: (nowMs: number) => answered(() => withStore(nowMs, copyDaily)),
 };
 
 export type FilesThread = typeof api;

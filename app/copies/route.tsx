@@ -15,7 +15,7 @@ import type { Route } from "./+types/route";
 export const loader = reading(async ({ context }: Route.LoaderArgs) => {
   // They lie beside the database: it does not tell when there is another one.
   context.personal();
-  return { copies: copiesView(context) };
+  return { copies: (await copiesView(context)).list };
 });
 
 export const action = saving(async (reader, { context }: Route.ActionArgs) => {

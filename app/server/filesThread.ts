@@ -8,7 +8,8 @@ import { arrived } from "../../workers/failure";
 import type { FilesThread } from "../../workers/files";
 import { threadOf } from "./thread";
 
-export function threadImporter({ store, folder, nowMs }: Services, start: URL): Importer {
+/** Takes files in, and makes the copy of the day. */
+export function threadImporter({ store, folder, nowMs }: Services, start: URL): Importer & { readonly copyDaily: () => Promise<void> } {
   const ask = threadOf<FilesThread>(start, { folder });
   const courses = new Map<string, SharedCourse>();
   return {
@@ -26,6 +27,7 @@ export function threadImporter({ store, folder, nowMs }: Services, start: URL): 
           courses.delete(id);
         }
       }),
+    copyDaily: () => besideOwnWriter(store, async () => arrived(await ask((files) => files.copy(nowMs())))),
     share: (id) => courses.get(id)?.share,
     stop: (id) => courses.get(id)?.stop(),
   };

@@ -205,6 +205,7 @@ async function main(): Promise<void> {
     said += `In the workshop's network, with the passphrase: ${url}\n${await QRCode.toString(url, { type: "terminal", small: true })}\n`;
   }
   process.stdout.write(said);
+  keepCopies(importer.copyDaily);
 
   const stop = (signal: string) => {
     log.info({ signal }, "stopping");
@@ -222,6 +223,17 @@ async function main(): Promise<void> {
   };
   process.once("SIGINT", () => stop("SIGINT"));
   process.once("SIGTERM", () => stop("SIGTERM"));
+}
+
+const HOUR_MS = 3_600_000;
+
+const MINUTE_MS = 60_000;
+
+/** A copy a day, asked for soon and every hour: whichever hour the computer is on. */
+function keepCopies(copyDaily: () => Promise<void>): void {
+  const copy = () => void copyDaily().catch((error: unknown) => log.warn(error, "the copy of the day was not made"));
+  setTimeout(copy, MINUTE_MS).unref();
+  setInterval(copy, HOUR_MS).unref();
 }
 
 /** What is asked by the server itself, of nobody's behalf. */

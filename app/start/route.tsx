@@ -20,10 +20,10 @@ import { TakeIn } from "../ui/TakeIn";
 import { Worded } from "../ui/Worded";
 import type { Route } from "./+types/route";
 
-export const loader = ({ context }: Route.LoaderArgs) => {
+export const loader = async ({ context }: Route.LoaderArgs) => {
   // Copies lie beside the database: it does not tell when there is another one.
   context.personal();
-  return { ...startView(), copies: copiesView(context).length, key: context.freshKey() };
+  return { ...startView(), copies: (await copiesView(context)).list.length, key: context.freshKey() };
 };
 
 export function meta() {

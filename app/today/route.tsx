@@ -12,6 +12,7 @@ import { fetched } from "../ui/fetched";
 import { LinkButton } from "../ui/LinkButton";
 import { MachineRail } from "../ui/MachineRail";
 import { More } from "../ui/More";
+import { Notice } from "../ui/Notice";
 import { PowerCurve } from "../ui/PowerCurve";
 import { Term } from "../ui/Term";
 import { unbroken } from "../ui/unbroken";
@@ -51,6 +52,11 @@ export default function Today({ loaderData: data }: Route.ComponentProps) {
             </nav>
           ) : null}
           <Verdict data={data} />
+          {data.copyTrouble ? (
+            <Notice kind="problem">
+              {data.copyTrouble} <Link to={`/${data.slug}/workshop?tab=files`}>Copies</Link>
+            </Notice>
+          ) : null}
           <First data={data} />
           <Also data={data} />
           {data.chart.points.length > 1 ? (

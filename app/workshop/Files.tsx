@@ -7,6 +7,7 @@ import { Copies } from "../ui/Copies";
 import { FormProblem, Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState } from "../ui/form/state";
+import { TextField } from "../ui/form/TextField";
 import { TakeIn } from "../ui/TakeIn";
 import type { Route } from "./+types/route";
 
@@ -55,8 +56,26 @@ export function Files({ d, answer }: { d: Loaded; answer: FormState | undefined 
           <input type="hidden" name="intent" value="backup" />
           <Submit>Make a copy now</Submit>
         </Form>
-        {d.backups.length === 0 ? <p className="soft">None yet. One is made before every new version of the database.</p> : null}
-        <Copies list={d.backups} />
+        <p className="soft">
+          One is made each day, and before every new version of the database. Seven days and eight weeks of the daily ones are kept.
+        </p>
+        <Copies list={d.copies.list} />
+        <Form method="post" preventScrollReset>
+          <input type="hidden" name="intent" value="copies-folder" />
+          <Fields state={answer}>
+            <div className="row top">
+              <div className="wide-field">
+                <TextField
+                  name="folder"
+                  label="Keep the daily copies in this folder as well"
+                  hint="a stick or a share of this computer: /media/stick/clenor. Empty: beside the data only"
+                  defaultValue={d.copies.folder}
+                />
+              </div>
+              <Submit className="beside-field">Save the folder</Submit>
+            </div>
+          </Fields>
+        </Form>
         <p className="soft small">Photos are not in a copy: they are never changed, only added to.</p>
       </Block>
     </div>

@@ -59,7 +59,7 @@ export const loader = reading(async ({ params, request, context }: Route.LoaderA
       here: s.id === context.sessionId,
     })),
     lan: context.lanUrls,
-    ...filesView(context, tab === "files"),
+    ...(await filesView(context, tab === "files")),
   };
 });
 
@@ -71,6 +71,8 @@ export const action = saving(async (reader, { request, params, context }: Route.
     await context.door.signOut(id);
     return { said: "Signed out. It has to give the passphrase again.", errors: {}, typed: {}, intent };
   }
+  if (intent === "copies-folder" && !context.local)
+    return data({ ...trouble(reader, { folder: ONLY_HERE }), intent, stale: undefined }, { status: 403 });
   const result = await editByForm(context, params.machine, reader);
   if ("errors" in result)
     return data({ ...trouble(reader, result.errors), intent, stale: result.stale }, { status: result.stale ? 409 : 400 });
@@ -79,6 +81,9 @@ export const action = saving(async (reader, { request, params, context }: Route.
   if (result.added) return redirect(`${here.pathname}?tab=path&station=${result.added}&said=${encodeURIComponent(result.said)}`);
   return { said: result.said, errors: {}, typed: {}, intent };
 });
+
+/** A folder of the computer is named at the computer. */
+const ONLY_HERE = "Only at the computer Clenor runs on: it is a folder of that one.";
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
@@ -153,7 +158,11 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
       return (
         <Files
           d={d}
-          answer={answer?.intent && ["backup", "restore-copy"].includes(answer.intent) && answer.said === undefined ? answer : undefined}
+          answer={
+            answer?.intent && ["backup", "restore-copy", "copies-folder"].includes(answer.intent) && answer.said === undefined
+              ? answer
+              : undefined
+          }
         />
       );
     case "materials":

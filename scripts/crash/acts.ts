@@ -185,7 +185,7 @@ export const ACTS: readonly Act[] = [
     run: (s) =>
       form(s, "/copies", [
         ["intent", "restore-copy"],
-        ["copy", readdirSync(join(s.folder, "copies")).find((name) => name.startsWith("copy-")) ?? ""],
+        ["copy", `here/${readdirSync(join(s.folder, "copies")).find((name) => name.startsWith("copy-")) ?? ""}`],
       ]),
   },
 ];

@@ -245,12 +245,12 @@ describe("photos and copies", () => {
     await w.log("ladder", { materialId: 1, setPercent: 60, rungs: rungs(7) });
     const now = await shown(w.services);
     expect(now).not.toBe(then);
-    const before = await restoreBackup(w.store, w.folder, name, w.nowMs, sound);
+    const before = await restoreBackup(w.store, w.folder, { name }, w.nowMs, sound);
     expect(await shown(w.services)).toBe(then);
-    await restoreBackup(w.store, w.folder, before, w.nowMs + 1000, sound);
+    await restoreBackup(w.store, w.folder, { name: before }, w.nowMs + 1000, sound);
     expect(await shown(w.services)).toBe(now);
     expect(listBackups(w.folder).length).toBeGreaterThanOrEqual(3);
-    await expect(restoreBackup(w.store, w.folder, "../clenor.sqlite", w.nowMs, sound)).rejects.toThrow(/not there/);
+    await expect(restoreBackup(w.store, w.folder, { name: "../clenor.sqlite" }, w.nowMs, sound)).rejects.toThrow(/not there/);
     expect(readFileSync(join(w.folder, "clenor.sqlite")).length).toBeGreaterThan(0);
     expect(START).toBeLessThan(w.nowMs);
   });

@@ -20,7 +20,7 @@ beforeEach(async () => {
   w = await TestWorkshop.worked();
 });
 const sound = (of: TestWorkshop) => (tx: typeof of.store) => everyMachineCanBeRead({ ...of.services, store: tx });
-const goBack = (of: TestWorkshop, name: string) => restoreBackup(of.store, of.folder, name, of.nowMs, sound(of));
+const goBack = (of: TestWorkshop, name: string) => restoreBackup(of.store, of.folder, { name }, of.nowMs, sound(of));
 const machines = (of: TestWorkshop) => of.store.selectFrom("machine").selectAll().execute();
 
 /** What every place says, but for the keys of its forms. */
@@ -108,7 +108,7 @@ describe("after going back to a copy", () => {
     copyFileSync(databaseFile(w.folder), join(w.folder, "copies", old));
     const store = await openStore(w.folder);
     await writeSettings(store, { passphrase: { salt: "s", hash: "the-newest", cost: {} } });
-    await restoreBackup(store, w.folder, old, w.nowMs, async () => undefined);
+    await restoreBackup(store, w.folder, { name: old }, w.nowMs, async () => undefined);
     expect(await readSetting(store, "passphrase")).toMatchObject({ hash: "the-newest" });
   });
 
@@ -127,7 +127,7 @@ describe("after going back to a copy", () => {
     })();
     await new Promise((next) => setTimeout(next, 50));
     let before = 0;
-    const name = await restoreBackup(w.store, w.folder, copy, w.nowMs, async () => {
+    const name = await restoreBackup(w.store, w.folder, { name: copy }, w.nowMs, async () => {
       before = acknowledged;
     });
     isOver = true;

@@ -2,11 +2,13 @@
 
 import { DAY_MS } from "#core/time";
 import type { Machine } from "#store/machines";
+import { readSetting } from "#store/settings";
 import { answered } from "../cases/answered";
 import { caseFindings, traceInput } from "../cases/caseInput";
 import { ableFaults } from "../cases/headline";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
+import { COPY_TROUBLE, type CopyTrouble } from "../exchange/daily";
 import { vocabularyOf } from "../log/vocabulary";
 import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
 import { planOf } from "../machine/plans";
@@ -91,6 +93,8 @@ export async function todayView(services: Services, g: Gathered) {
         ? []
         : await Promise.all(g.machines.map(async (m) => ({ ...(await wordOf(services, m)), here: m.id === g.machine.id }))),
     openRoundId: g.openRound?.id,
+    /** Why the daily copy failed, until one succeeds. */
+    copyTrouble: await copyTroubleWords(services, g),
     offer,
     bad: unmendedOf(g),
     shorter: shorterRounds(g, offer),
@@ -124,6 +128,11 @@ function shorterRounds(g: Gathered, offer: Offer): { id: string; label: string; 
   return rounds
     .map((r) => ({ ...r, minutes: planOf(g.trade, r.parts, { grades: g.grades, out: g.out }).minutes }))
     .filter((r) => r.minutes < offer.minutes);
+}
+
+async function copyTroubleWords({ store }: Services, g: Gathered): Promise<string | undefined> {
+  const trouble = await readSetting<CopyTrouble>(store, COPY_TROUBLE);
+  return trouble && `The copy by itself failed ${onDay(trouble.atMs, g.nowMs)}. ${trouble.words}`;
 }
 
 /** What cannot be read of one machine keeps nobody from another. */

@@ -79,6 +79,7 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
       return editMachine(services, machine, reader);
     case "backup":
     case "restore-copy":
+    case "copies-folder":
       return fileByForm(services, reader);
     case "bench": {
       await writeSettings(services.store, { [BENCH]: reader.text("bench") === "1" });
