@@ -17,6 +17,7 @@ import { sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import { atOnce, closeStore, DatabaseRefused, databaseFile, joinStore, openStore, type Store } from "./database";
 import { forget } from "./kept";
+import { listPhotos, removeUnknown } from "./photos";
 import { STAYS, withoutSecrets } from "./secrets";
 import type { Tables } from "./tables";
 import { troubleOf } from "./trouble";
@@ -87,6 +88,30 @@ export async function makeCopy(store: Store, place: string, nowMs: number, why: 
 
 export function removeCopy(place: string, name: string): void {
   if (NAME.test(name)) rmSync(join(place, name), { force: true });
+}
+
+/**
+ * Takes away photos that neither the database nor any of its copies knows: what a take-in left that was undone. Where a copy cannot be read
+ * nothing is taken away, since nobody knows what it would need.
+ */
+export async function sweepOrphans(store: Store, folder: string): Promise<void> {
+  const known = new Set((await listPhotos(store)).map((p) => p.hash));
+  try {
+    for (const { name } of listBackups(folder)) for (const hash of photosIn(join(copiesOf(folder), name))) known.add(hash);
+  } catch {
+    return;
+  }
+  removeUnknown(folder, known);
+}
+
+function photosIn(file: string): string[] {
+  const copy = new LibsqlDatabase(file);
+  try {
+    const has = copy.prepare("SELECT 1 FROM sqlite_schema WHERE type = 'table' AND name = 'photo'").all([]).length > 0;
+    return has ? (copy.prepare("SELECT hash FROM photo").all([]) as { hash: string }[]).map((r) => r.hash) : [];
+  } finally {
+    copy.close();
+  }
 }
 
 /** Opens a copy and gives how many machines it holds. Throws where it is not whole. */

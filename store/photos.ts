@@ -124,6 +124,15 @@ export function sweepPhotos(folder: string): void {
   }
 }
 
+/** Removes the files of photos that are not among those known. */
+export function removeUnknown(folder: string, known: ReadonlySet<string>): void {
+  const photos = photosOf(folder);
+  if (!existsSync(photos)) return;
+  for (const entry of readdirSync(photos, { recursive: true, withFileTypes: true }))
+    if (entry.isFile() && /^[0-9a-f]{64}$/.test(entry.name) && !known.has(entry.name))
+      rmSync(join(entry.parentPath, entry.name), { force: true });
+}
+
 /** A kept photo; undefined when it is not here, or not whole any more. */
 export async function findPhoto(store: Store, folder: string, hash: string): Promise<Photo | undefined> {
   const row = await store.selectFrom("photo").select(["mime", "byte_count"]).where("hash", "=", hash).executeTakeFirst();

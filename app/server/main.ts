@@ -11,7 +11,7 @@ import QRCode from "qrcode";
 import { matchRoutes, type RouteObject, type ServerBuild } from "react-router";
 import { read } from "read";
 import { finishHalfClosed } from "#services/rounds/close";
-import { sweepCopies } from "#store/backups";
+import { sweepCopies, sweepOrphans } from "#store/backups";
 import { closeStore, DatabaseRefused, openStore, type Store } from "#store/database";
 import { FolderInUse, type FolderLock, keepPrivate, lockFolder } from "#store/folder";
 import { sweepPhotos } from "#store/photos";
@@ -132,6 +132,7 @@ async function main(): Promise<void> {
   const store = await openStore(folder);
   sweepPhotos(folder);
   sweepCopies(folder);
+  await sweepOrphans(store, folder);
   const nowMs = clockFrom(process.env.CLENOR_NOW);
   const build = (await import(pathToFileURL(resolve("build/run/pages.mjs")).href)) as ServerBuild;
 

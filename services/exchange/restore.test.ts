@@ -4,10 +4,12 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
 import LibsqlDatabase from "libsql";
+import sharp from "sharp";
 import { beforeEach, describe, expect, it } from "vitest";
-import { listBackups, makeBackup, restoreBackup, sweepCopies } from "#store/backups";
+import { listBackups, makeBackup, restoreBackup, sweepCopies, sweepOrphans } from "#store/backups";
 import { addFinding, openCase } from "#store/cases";
 import { closeStore, databaseFile, joinStore, openStore } from "#store/database";
+import { keepPhoto } from "#store/photos";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
 import { readSetting, writeSettings } from "#store/settings";
 import { everyMachineCanBeRead } from "../machine/sound";
@@ -204,5 +206,32 @@ describe("a copy that is none", () => {
     sweepCopies(w.folder);
     expect(readdirSync(join(w.folder, "copies"))).toEqual([good]);
     expect(existsSync(inCopies(good))).toBe(true);
+  });
+
+  it("photos that nothing knows go at the next start; those that only a copy knows stay, for the way back to it", async () => {
+    const picture = (red: number) =>
+      sharp({ create: { width: 40, height: 30, channels: 3, background: { r: red, g: 90, b: 90 } } })
+        .jpeg()
+        .toBuffer();
+    const [kept, copied, orphan] = await Promise.all(
+      [10, 120, 240].map(async (red) => keepPhoto(w.store, w.folder, await picture(red), w.nowMs)),
+    );
+    await makeBackup(w.store, w.folder, w.nowMs);
+    await w.store
+      .deleteFrom("photo")
+      .where("hash", "!=", kept as string)
+      .execute();
+    const there = (hash: string | undefined) => existsSync(join(w.folder, "photos", (hash as string).slice(0, 2), hash as string));
+    const file = new LibsqlDatabase(join(w.folder, "copies", listBackups(w.folder)[0]?.name ?? ""));
+    file.exec(`DELETE FROM photo WHERE hash = '${orphan}'`);
+    file.close();
+    await sweepOrphans(w.store, w.folder);
+    expect([kept, copied, orphan].map(there)).toEqual([true, true, false]);
+    // A copy that cannot be read may need any of them.
+    const again = await keepPhoto(w.store, w.folder, await picture(240), w.nowMs);
+    await w.store.deleteFrom("photo").where("hash", "=", again).execute();
+    writeFileSync(inCopies(nameOf), "no database at all, for certain");
+    await sweepOrphans(w.store, w.folder);
+    expect(there(again)).toBe(true);
   });
 });
