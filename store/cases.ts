@@ -174,11 +174,12 @@ export async function findingsOfCases(store: Store, caseIds: readonly number[]):
   return byCase;
 }
 
-/** Cases of a machine that were closed, newest first, at most `count`. */
+/** Cases of a machine that were closed, newest first, at most `count`; without the report of each, which is long. */
 export async function closedCases(store: Store, machineId: number, count: number): Promise<TraceCase[]> {
   const rows = await store
     .selectFrom("trace_case")
     .selectAll()
+    .select(sql<string | null>`json_remove(closing, '$.report')`.as("closing"))
     .where("machine_id", "=", machineId)
     .where("closed_ms", "is not", null)
     .orderBy("number", "desc")
@@ -191,14 +192,12 @@ export async function closedCases(store: Store, machineId: number, count: number
 export async function faultSpans(store: Store, machineId: number): Promise<{ fromMs: number; toMs: number }[]> {
   const rows = await store
     .selectFrom("trace_case")
-    .select(["onset_ms", "closed_ms", "closing"])
+    .select(["onset_ms", "closed_ms"])
     .where("machine_id", "=", machineId)
     .where("closed_ms", "is not", null)
+    .where(sql<string | null>`json_extract(closing, '$.repair')`, "is not", null)
     .execute();
-  return rows.flatMap((row) => {
-    const closing = row.closing === null ? undefined : (JSON.parse(row.closing) as CaseClosing);
-    return closing?.repair == null || row.closed_ms === null ? [] : [{ fromMs: row.onset_ms, toMs: row.closed_ms }];
-  });
+  return rows.flatMap((row) => (row.closed_ms === null ? [] : [{ fromMs: row.onset_ms, toMs: row.closed_ms }]));
 }
 
 /** Cases that are open on a machine, oldest first. */

@@ -1,4 +1,5 @@
 /** What a case took and whether it was here before: its rounds, minutes and money, and earlier cases that ended with the same fault. */
+import type { Chain, EventOf } from "#core/events";
 import { DAY_MS, MINUTE_MS } from "#core/time";
 import { closedCases, type Finding, findingsOfCases, type TraceCase } from "#store/cases";
 import { type CaseRound, roundsOfCases } from "#store/rounds";
@@ -50,8 +51,8 @@ function costFrom(g: Gathered, of: TraceCase, answers: readonly Finding[], walke
     return { id: r.id, title: r.title, minutes: Math.max(1, Math.round(walked)), endedMs: r.endedMs, isClosed: r.status === "closed" };
   });
   const ids = new Set(rounds.map((r) => r.id));
-  const parts = Array.from(g.log.kinds.service)
-    .filter((e) => e.payload.what === "replaced" && (e.caseId === of.id || (e.roundId !== undefined && ids.has(e.roundId))))
+  const parts = fittedIn(g.log.kinds.service)
+    .filter((e) => e.caseId === of.id || (e.roundId !== undefined && ids.has(e.roundId)))
     .map((e) => ({ station: e.payload.station, price: e.payload.price }));
   return {
     minutes: asked.reduce((sum, f) => sum + (minutesOf.get(f.check) ?? 0), 0) + rounds.reduce((sum, r) => sum + r.minutes, 0),
@@ -59,6 +60,17 @@ function costFrom(g: Gathered, of: TraceCase, answers: readonly Finding[], walke
     rounds,
     parts,
   };
+}
+
+const fitted = new WeakMap<Chain<EventOf<"service">>, readonly EventOf<"service">[]>();
+
+/** Parts that were put in for a case or in a round, looked for once in a list of services. */
+function fittedIn(services: Chain<EventOf<"service">>): readonly EventOf<"service">[] {
+  const known =
+    fitted.get(services) ??
+    Array.from(services).filter((e) => e.payload.what === "replaced" && (e.caseId !== undefined || e.roundId !== undefined));
+  fitted.set(services, known);
+  return known;
 }
 
 export const costWords = (g: Gathered, cost: CaseCost): string =>
