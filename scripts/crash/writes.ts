@@ -63,10 +63,10 @@ export async function someWrite({ uniform, integer, pick }: Random, { teaselMate
         form(s, "/teasel/workshop", [
           ["intent", "new-material"],
           ["kind", "birch-ply"],
-          ["name", mark],
+          ["name", `birch ply ${mark}`],
           ["thicknessMm", "3"],
         ]),
-      found: (f) => count(f, "SELECT count(*) n FROM material WHERE name = ?", mark),
+      found: (f) => count(f, "SELECT count(*) n FROM material WHERE name = ?", `birch ply ${mark}`),
     }),
     () => ({
       name: "file taken in",

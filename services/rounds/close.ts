@@ -3,6 +3,7 @@
 import { type EffectiveRatio, effectiveRatio, readLadder } from "#core/cuts";
 import type { EventOf, EventPayload } from "#core/events";
 import { roundRecords } from "#core/rounds";
+import type { TraceAnswer } from "#core/trace";
 import { addFinding, closeCase, listFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { atOnce, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -11,7 +12,7 @@ import { endRound, findRound, type Round, roundsOfCase } from "#store/rounds";
 import { once, rowKey, type SentForm } from "#store/sent";
 import { dropSetting, readSetting, settingsFrom, writeSettings } from "#store/settings";
 import { answered } from "../cases/answered";
-import { answerView } from "../cases/answerView";
+import { type AnswerView, answerView } from "../cases/answerView";
 import { caseFindings, everFound, traceInput } from "../cases/caseInput";
 import { creditedWith } from "../cases/credit";
 import { expectedAfterRepair } from "../cases/expected";
@@ -73,7 +74,8 @@ export async function closeRound(
   sent: SentForm,
 ): Promise<"closed" | "logged"> {
   const nowMs = services.nowMs();
-  let judging: Judging | undefined;
+  let judging: Unjudged | undefined;
+  const basis = await basisOf({ ...services, nowMs: () => nowMs }, slug, round.caseId);
   const ended = await once(services.store, sent, nowMs, async (tx) => {
     const inside: Services = { ...services, store: tx, nowMs: () => nowMs };
     const before = await gather(inside, slug);
@@ -85,46 +87,57 @@ export async function closeRound(
     else await appendEvents(tx, before.machine.id, proofEvent(proof, rowKey(sent), nowMs, round.caseId), nowMs);
     if (openCase && proof.kind === "repeat")
       await addFinding(tx, openCase.id, { check: proof.check, outcome: proof.outcome }, rowKey(sent), nowMs);
-    if (openCase && ended) {
-      judging = { before, openCase, roundId: round.id };
-      await writeSettings(tx, { [`${JUDGING}${openCase.id}`]: { slug, roundId: round.id, nowMs } satisfies Unjudged });
+    if (openCase && ended && basis) {
+      judging = { slug, caseId: openCase.id, roundId: round.id, nowMs, basis };
+      await writeSettings(tx, { [`${JUDGING}${openCase.id}`]: judging });
     }
     return ended ? "closed" : "logged";
   });
-  if (judging) await judge({ ...services, nowMs: () => nowMs }, slug, judging);
+  if (judging) await judge(services, judging);
   return ended;
 }
 
-/** A round that was ended and whose proof is still to be weighed. */
-interface Judging {
-  /** What was known before it ended. */
-  readonly before: Gathered;
-  readonly openCase: TraceCase;
-  readonly roundId: number;
-}
-
-/** What is kept of it until it was: a server that is stopped in between does it at its next start. */
+/** A round that was ended and whose proof is still to be weighed: kept until it was, so that a server that is stopped in between does it at its next start. */
 interface Unjudged {
   readonly slug: string;
+  readonly caseId: number;
   readonly roundId: number;
   readonly nowMs: number;
+  readonly basis: Basis;
 }
 const JUDGING = "judging-case-";
+
+/** What a case stood at before its round ended: what it is closed with, if the proof holds. */
+interface Basis {
+  readonly faults: TraceAnswer["faults"];
+  readonly report: AnswerView;
+}
+
+async function basisOf(services: Services, slug: string, caseId: number | undefined): Promise<Basis | undefined> {
+  if (caseId === undefined) return undefined;
+  const g = await gather(services, slug);
+  const openCase = g.openCases.find((c) => c.id === caseId);
+  if (!openCase) return undefined;
+  const stored = await listFindings(services.store, caseId);
+  const { faults } = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
+  return { faults, report: await answerView(services, g, openCase, stored) };
+}
 
 /**
  * Weighs the proof of a round and closes its case where it holds. Weighing takes the thread some tenths of a second, so it is done after the
  * round is kept and while nobody is kept from writing.
  */
-async function judge(services: Services, slug: string, { before, openCase, roundId }: Judging): Promise<boolean> {
+async function judge(asked: Services, { slug, caseId, roundId, nowMs, basis }: Unjudged): Promise<boolean> {
+  const services: Services = { ...asked, nowMs: () => nowMs };
+  const g = await gather(services, slug);
+  const openCase = g.openCases.find((c) => c.id === caseId);
   // As it was answered in the end, on whichever device.
-  const walked = await findRound(services.store, before.machine.id, roundId);
-  const words = walked && (await provenBy(services, await gather(services, slug), openCase, walked, services.nowMs()));
-  const closing = walked && words !== undefined ? await closingOf(services, before, openCase, walked, words) : undefined;
+  const walked = await findRound(services.store, g.machine.id, roundId);
+  const proof = openCase && walked && (await provenBy(services, g, openCase, walked, nowMs));
   return atOnce(services.store, async (tx) => {
-    await dropSetting(tx, `${JUDGING}${openCase.id}`);
-    const isOpen = (await openCasesOf(tx, before.machine.id)).some((c) => c.id === openCase.id);
-    if (!closing || !isOpen) return false;
-    await closeCase(tx, before.machine.id, openCase.id, closing, services.nowMs());
+    await dropSetting(tx, `${JUDGING}${caseId}`);
+    if (proof === undefined || !walked || !(await openCasesOf(tx, g.machine.id)).some((c) => c.id === caseId)) return false;
+    await closeCase(tx, g.machine.id, caseId, closingOf(g.trade, walked, proof, basis), nowMs);
     return true;
   });
 }
@@ -211,29 +224,23 @@ function meetsFailedCut(g: Gathered, { onsetMs }: TraceCase, ladder: EventOf<"la
   return isMet && first ? `ladder dropped to ${number(dropped)} mm/s, where ${number(first.speedMmPerS)} had failed` : undefined;
 }
 
-/** What a case is closed with: the faults its round mended, likeliest first. `g` is what was known before the round ended. */
-async function closingOf(services: Services, g: Gathered, openCase: TraceCase, round: Round, proof: string) {
-  const stored = await listFindings(services.store, openCase.id);
-  const answer = await answered(services, g.trade.model, traceInput(g, openCase, caseFindings(g, openCase, stored)));
-  // What was passed over ended nothing.
-  const faults = creditedWith(g.trade.model, repairsDone(g.trade, round), answer.faults);
-  return { repair: round.title, faults, proof, report: await answerView(services, g, openCase, stored) };
-}
+/** What a case is closed with: the faults its round mended, likeliest first. What was passed over ended nothing. */
+const closingOf = (trade: Trade, round: Round, proof: string, { faults, report }: Basis) => ({
+  repair: round.title,
+  faults: creditedWith(trade.model, repairsDone(trade, round), faults),
+  proof,
+  report,
+});
 
 /** Setting of a data folder in which no case can have been left half closed. */
 export const HALF_CLOSED = "half-closed-cases-finished";
 
 /** Closes cases whose repair round was closed with its proof by a server that was stopped before it had weighed it. Returns how many there were. */
 export async function finishHalfClosed(services: Services): Promise<number> {
-  let finished = await finishOlder(services);
-  for (const [name, { slug, roundId, nowMs }] of await settingsFrom<Unjudged>(services.store, JUDGING)) {
-    const then: Services = { ...services, nowMs: () => nowMs };
-    const before = (await listMachines(services.store)).some((m) => m.slug === slug) ? await gather(then, slug) : undefined;
-    const openCase = before?.openCases.find((c) => `${JUDGING}${c.id}` === name);
-    if (!before || !openCase) await dropSetting(services.store, name);
-    else if (await judge(then, slug, { before, openCase, roundId })) finished += 1;
-  }
-  return finished;
+  let finished = 0;
+  for (const unjudged of (await settingsFrom<Unjudged>(services.store, JUDGING)).values())
+    if (await judge(services, unjudged)) finished += 1;
+  return finished + (await finishOlder(services));
 }
 
 /** What a version left that ended a round and closed its case in two goes and kept no note of it: looked for once in a data folder. */
@@ -252,7 +259,8 @@ async function finishOlder(services: Services): Promise<number> {
         const round = openCase && (await findRound(tx, machine.id, line.id));
         const words = openCase && round && (await provenBy(then, g, openCase, round, endedMs));
         if (!openCase || !round || words === undefined) continue;
-        await closeCase(tx, machine.id, openCase.id, await closingOf(then, g, openCase, round, words), endedMs);
+        const basis = await basisOf(then, machine.slug, openCase.id);
+        if (basis) await closeCase(tx, machine.id, openCase.id, closingOf(g.trade, round, words, basis), endedMs);
         finished += 1;
       }
     }
