@@ -213,8 +213,8 @@ describe.each(Object.entries(ACTIONS))("%s", (_, { before, run, finish }) => {
     const had = await dump(whole.store);
     const touched = await failing(whole.store, 0);
     await run(whole.services);
-    await finish?.(whole.services);
     const rows = await touched();
+    await finish?.(whole.services);
     const done = await dump(whole.store);
     await whole.store.destroy();
     expect(changed(had, done)).not.toEqual([]);
