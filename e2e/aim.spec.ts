@@ -13,7 +13,6 @@ const value = (page: Page, name: string) =>
 const headline = (page: Page) => page.getByRole("heading", { level: 1 }).textContent();
 
 test("aim from marks to good enough by keyboard, with its round and the case", async ({ page, demo }) => {
-  test.setTimeout(240_000);
   const complaints = watchConsole(page);
   const machine = aimMachine(seededRandom(1), aimPathOf(path, { corner: fittings.beamCorner }));
   await page.goto(`${demo.url}/larkspur/aim`);

@@ -2,7 +2,6 @@
 import { answerLadder, expect, expectAccessible, expectFits, test, walkToProof, watchConsole } from "./support";
 
 test("Today answers first, and every place is clean for axe and the console", async ({ page, shared: demo }) => {
-  test.setTimeout(300_000);
   const complaints = watchConsole(page);
   for (const [path, answer] of [
     ["/", /of its best/],

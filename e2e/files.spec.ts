@@ -1,8 +1,9 @@
 /** Everything out as a file, and into an empty workshop on another computer; a table in, a copy and back. */
+import LibsqlDatabase from "libsql";
+import { databaseFile } from "#store/database";
 import { expect, expectAccessible, test, watchConsole } from "./support";
 
 test("a workshop goes out as a file and into an empty one, where everything reads the same", async ({ page, demo, empty }) => {
-  test.setTimeout(90_000);
   const complaints = watchConsole(page);
   await page.goto(`${demo.url}/larkspur/workshop?tab=files`);
   await expectAccessible(page);
@@ -64,4 +65,25 @@ test("a table with a mistake names it, one without is taken in, and a copy bring
   await expect(page.getByText(/Restored./)).toBeVisible();
   await page.goto(`${demo.url}/teasel/log?show=cut`);
   await expect(page.getByText(/52.5 mm\/s, 45 %/)).toBeHidden();
+});
+
+test("where a machine's pages cannot be read the others stand, and the way back leads to a copy", async ({ page, demo }) => {
+  await page.goto(`${demo.url}/larkspur/workshop?tab=files`);
+  await page.getByRole("button", { name: "Make a copy now" }).click();
+  await expect(page.getByText(/^Copied: copy-/)).toBeVisible();
+  const database = new LibsqlDatabase(databaseFile(demo.folder));
+  database.exec("UPDATE machine SET layout = 'no-such-layout' WHERE slug = 'burdock'");
+  database.close();
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByRole("link", { name: /Burdock cannot be read/ })).toBeVisible();
+  await page.goto(`${demo.url}/burdock/today`);
+  await expect(page.getByRole("heading", { name: "Something went wrong here." })).toBeVisible();
+  await page.getByRole("link", { name: "Copies on this computer" }).click();
+  await expect(page.getByRole("heading", { name: "Copies on this computer." })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Go back to it" }).first().click();
+  await page.getByRole("button", { name: "Yes, go back" }).click();
+  await expect(page.getByText(/^Restored/)).toBeVisible();
+  await page.goto(`${demo.url}/burdock/today`);
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/% of its best/);
 });

@@ -11,7 +11,6 @@ const lan = (folder: string) => startServer(folder, { args: [`--lan=${ADDRESS}`]
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
 
 test("a phone signs in, walks a round, and is out again after signing out", async ({ page }) => {
-  test.setTimeout(120_000);
   const server = await lan(demoFolder());
   expect(server.said()).toContain(`${server.url}/`);
   await page.goto(`${server.url}/teasel/round?scope=daily`);

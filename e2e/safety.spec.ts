@@ -7,7 +7,6 @@ import { demoFolder, emptyFolder, startServer, TODAY } from "./server";
 import { expect, expectFits, test, walkTo } from "./support";
 
 test("what was acknowledged just before the power went is there after", async ({ page }) => {
-  test.setTimeout(120_000);
   const folder = demoFolder();
   const server = await startServer(folder);
   const notes = Array.from({ length: 20 }, (_, i) => `note ${i} ${randomUUID()}`);
