@@ -53,6 +53,9 @@ const table = `when,material,speed_mm_per_s,set_percent,result,note\n${Array.fro
   (_, i) => `${new Date(Date.UTC(2023, 0, 1) + i * 600_000).toISOString()},"3 mm birch ply",${8 + (i % 90) / 10},60,through,n`,
 ).join("\n")}\n`;
 
+/** The same rows, a minute later each: none of them is known yet. */
+const later = table.replaceAll(":00.000Z", ":30.000Z");
+
 await today(Promise.resolve(), 2000);
 const nothing = await today(Promise.resolve(), 5000);
 say("nothing else", nothing, nothing);
@@ -70,5 +73,19 @@ const { id } = (await looking) as { id: string };
 const taking = post("/larkspur/exchange/take-in", { intent: "take-in", file: id });
 say(`while ${ROWS} rows are taken in`, await today(taking, 0), nothing);
 if (!(await taking).ok) throw new Error("they were not taken in");
+// While the rows are written a note waits for its turn, and the next after it: what only reads waits for none of them.
+const { id: more } = (await fetch(`${server.url}/larkspur/exchange/upload`, {
+  method: "POST",
+  body: later,
+  headers: { ...origin, "content-type": "application/octet-stream" },
+}).then((r) => r.json())) as { id: string };
+const again = post("/larkspur/exchange/take-in", { intent: "take-in", file: more });
+let notes = 0;
+const waiting = (async () => {
+  for (; notes < 20; notes++)
+    if ((await post("/burdock/log", { kind: "note", note: "waits", requestKey: `waits-${notes}` })).status >= 400) return;
+})();
+say("while they are taken in and notes wait to be saved", await today(Promise.all([again, waiting]), 0), nothing);
+if (!(await again).ok || notes < 20) throw new Error("they were not taken in, or a note was not saved");
 say("the same of that log with a fit for each", await today(records(5, "after", "outlook"), 5000), pages);
 await server.stop();

@@ -24,6 +24,7 @@ export async function shrinkPhoto(file: Blob): Promise<Blob> {
 export async function sendPhoto(blob: Blob): Promise<{ readonly hash: string } | { readonly problem: string }> {
   const reply = await fetch("/photos", { method: "POST", headers: { "Content-Type": "application/octet-stream" }, body: blob });
   if (reply.status === 401) throw new Error("signed out");
+  if (reply.status === 413) return { problem: "That photo is too large. Take it anew at a smaller size." };
   if (reply.status >= 500) {
     const { problem } = (await reply.json().catch(() => ({}))) as { problem?: string };
     throw new Error(problem ?? `The server could not keep the photo (${reply.status}).`);
