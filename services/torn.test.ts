@@ -7,6 +7,7 @@ import { describe, expect, it } from "vitest";
 import { addFinding, closeCase, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { endRound, saveAnswers, startRound } from "#store/rounds";
+import { writeSettings } from "#store/settings";
 import { aimByForm } from "./aim/act";
 import { actByForm } from "./cases/act";
 import { openByForm } from "./cases/open";
@@ -15,7 +16,7 @@ import { lookAtFile, takeIn } from "./exchange/importFile";
 import { workshopFile } from "./exchange/workshopFile";
 import { FormReader } from "./forms/fields";
 import { keepEntry } from "./log/keepEntry";
-import { gather } from "./machine/gather";
+import { CURRENCY, gather } from "./machine/gather";
 import { planOf } from "./machine/plans";
 import { keepAnswers } from "./rounds/answers";
 import { finishHalfClosed } from "./rounds/close";
@@ -144,6 +145,7 @@ const ACTIONS: Readonly<Record<string, Action>> = {
       await other.store.updateTable("machine").set({ request_key: "another", name: "Teasel" }).execute();
       await other.store.updateTable("event").set({ request_key: "another-hours" }).execute();
       await openCase(other.store, 1, { ...WEAK_CASE, requestKey: "another-case" }, w.nowMs);
+      await writeSettings(other.store, { [CURRENCY]: "EUR" });
       file = await workshopFile(other.services);
     },
     run: async (s) => {
