@@ -2,10 +2,13 @@
 import { copyFileSync, mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { zipSync } from "fflate";
 import { sql } from "kysely";
+import sharp from "sharp";
 import { describe, expect, it } from "vitest";
 import { addFinding, closeCase, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
+import { hashOf } from "#store/photos";
 import { endRound, saveAnswers, startRound } from "#store/rounds";
 import { writeSettings } from "#store/settings";
 import { aimByForm } from "./aim/act";
@@ -150,6 +153,20 @@ const ACTIONS: Readonly<Record<string, Action>> = {
     },
     run: async (s) => {
       const looked = await lookAtFile(s, SLUG, new TextEncoder().encode(file));
+      return takeIn(s, "id" in looked ? looked.id : "");
+    },
+  },
+  "an archive of photos": {
+    run: async (s) => {
+      const photos = await Promise.all(
+        [40, 160].map((r) =>
+          sharp({ create: { width: 40, height: 30, channels: 3, background: { r, g: 90, b: 90 } } })
+            .jpeg()
+            .toBuffer(),
+        ),
+      );
+      const archive = zipSync(Object.fromEntries(photos.map((bytes) => [`photos/${hashOf(bytes)}.jpeg`, new Uint8Array(bytes)])));
+      const looked = await lookAtFile(s, SLUG, archive);
       return takeIn(s, "id" in looked ? looked.id : "");
     },
   },

@@ -2,6 +2,8 @@
  * Parts that can only be done together: a reader lies over its strip, two fans sit behind one shroud, and the inner face of a window is
  * reached through the seat of the mirror before it. Each such unit is one part of a round, with one order, wherever it appears.
  */
+
+import { nameInSentence } from "#core/machine";
 import type { Need, Procedure, Step } from "#core/rounds";
 import { type Trade, windowBehind } from "./trade";
 
@@ -79,7 +81,9 @@ function windowThroughMirror({ layout, procedures }: Trade, parts: Procedure[]):
     ...(w ? inner : inner.map((s) => (s.phase === "as-left" ? { ...s, when: s.when?.filter((n) => n.step !== `${window.id}.found`) } : s))),
     ...steps.filter((s) => s.leaves?.back === mirror.id),
   ] as Step[];
-  const unit: Procedure = { ...mirror, steps: all };
+  // Done by turns, so they are one stretch of the way.
+  const both = `${mirror.name}, ${nameInSentence(window.name)}`;
+  const unit: Procedure = { ...mirror, steps: w ? all.map((s) => ({ ...s, part: both })) : all };
   const first = m ?? w;
   return parts.flatMap((p) => (p === first ? [unit] : p === m || p === w ? [] : [p]));
 }

@@ -34,7 +34,8 @@ export async function sheetView(services: Services, g: Gathered, search: URLSear
       tick: s.tick,
       agents: s.agents,
       refused: s.refused,
-      onlyIf: onlyIf(s, plan.steps),
+      // What is done by turns has one heading, and each its own name.
+      onlyIf: onlyIf(s, plan.steps, (asked) => g.trade.layout.path.find((p) => p.id === asked.station)?.name ?? asked.part),
       /** What may be said there, in the words the screen has for it. */
       answers: answersOf(s),
     })),
@@ -51,7 +52,7 @@ function answersOf(s: Step): readonly string[] {
 }
 
 /** What has to be answered for a step to be done, as it stands at its box; undefined for one that is always done. */
-function onlyIf(step: Step, steps: readonly Step[]): string | undefined {
+function onlyIf(step: Step, steps: readonly Step[], nameOf: (step: Step) => string): string | undefined {
   if (!step.when) return undefined;
   const words = step.when.flatMap((need) => {
     const asked = steps.find((s) => s.id === need.step);
@@ -63,7 +64,7 @@ function onlyIf(step: Step, steps: readonly Step[]): string | undefined {
       (id) => asked.seen?.find((o) => o.id === id)?.label ?? (id === "anyway" ? asked.anyway : undefined) ?? [],
     );
     const range = grades.length > 2 ? `${grades[0]} to ${grades.at(-1)}` : grades.join(" or ");
-    return [`${asked.part} is ${[range, ...said.map((l) => `“${l}”`)].filter(Boolean).join(" or ")}`];
+    return [`${nameOf(asked)} is ${[range, ...said.map((l) => `“${l}”`)].filter(Boolean).join(" or ")}`];
   });
   return words.length === 0 ? undefined : `Only if ${[...new Set(words)].join(", or ")}`;
 }
