@@ -259,6 +259,18 @@ describe("the frame around the parts", () => {
     expect(left(last + 1, 600_000, 0)).toBe(left(last + 1, 0, 0));
   });
 
+  it.each(["rear panel", "the rear panel", "its rear panel", "Its own rear panel", "my rear panel"])(
+    "names a panel once, however its owner wrote it: %s",
+    (panel) => {
+      const plan = planRound([part("window", { access: { panel } })], frame, options);
+      const said = plan.steps.filter((s) => /rear panel/i.test(s.title)).map((s) => s.title);
+      expect(said).toEqual(["Open the rear panel.", "Rear panel on."]);
+      // What is opened and what is closed is the same, by the name it was given.
+      const moved = plan.steps.flatMap((s) => [s.leaves?.out, s.leaves?.back].filter((x) => x !== undefined));
+      expect(new Set(moved)).toEqual(new Set([panel]));
+    },
+  );
+
   it("opens a panel once, with its key", () => {
     const access = { panel: "rear panel", keys: "square key", gantry: "gantry at the front" };
     const plan = planRound([part("window", { access }), part("mirror-1", { access })], frame, options);
