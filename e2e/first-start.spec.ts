@@ -1,4 +1,7 @@
 /** The story on an empty database: from first start to a first verdict, both ways in. */
+import { cpSync } from "node:fs";
+import { join } from "node:path";
+import { demoFolder, emptyFolder, startServer } from "./server";
 import { answerLadder, expect, expectAccessible, expectFits, test, walkToProof, watchConsole } from "./support";
 
 test("a new owner with a good machine gets a verdict from one ladder", async ({ page, empty }) => {
@@ -28,6 +31,27 @@ test("a new owner with a good machine gets a verdict from one ladder", async ({ 
   await page.getByText("Show the sum").click();
   await expect(page.getByText("typical tube")).toBeVisible();
   expect(complaints).toEqual([]);
+});
+
+test("an emptied data folder is not taken for a new one: the copies in it are offered first", async ({ page }) => {
+  const folder = emptyFolder();
+  const from = await startServer(demoFolder());
+  await page.goto(`${from.url}/larkspur/workshop?tab=files`);
+  await page.getByRole("button", { name: "Make a copy now" }).click();
+  await expect(page.getByText(/^Copied: copy-/)).toBeVisible();
+  await from.stop();
+  cpSync(join(from.folder, "copies"), join(folder, "copies"), { recursive: true });
+  const server = await startServer(folder);
+  await page.goto(server.url);
+  await expect(page.getByText(/copies of a workshop lie in it/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole("link", { name: "Go back to one of them" }).click();
+  await page.getByRole("button", { name: "Go back to it" }).first().click();
+  await page.getByRole("button", { name: "Yes, go back" }).click();
+  await expect(page.getByText(/^Restored/)).toBeVisible();
+  await page.getByRole("link", { name: "To Today" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("of its best");
+  await server.stop();
 });
 
 test("a new owner with a weak cut is led from the sign to a repair and its proof", async ({ page, empty }) => {

@@ -93,6 +93,22 @@ test("how a part is held and what is on the shelf change what a round asks for",
   await expect(page.getByText(/^Saved/).first()).toBeVisible();
   expect(await steps()).toContain("Take the old grease off open rails first.");
 
+  // The maker's manual stands where it is deferred to: a place as words, an address as a link.
+  const manual = async (at: string) => {
+    await page.goto(`${demo.url}/larkspur/workshop?tab=fittings`);
+    await page.getByLabel("Maker's manual").fill(at);
+    await page.getByRole("button", { name: "Save fittings" }).click();
+    await expect(page.getByText(/^Saved/).first()).toBeVisible();
+    await page.getByRole("button", { name: "Emergency" }).click();
+  };
+  await manual("red folder, left of the door");
+  await expect(page.getByRole("dialog")).toContainText("The maker's manual: red folder, left of the door");
+  await manual("javascript:alert(1)");
+  await expect(page.getByRole("dialog").getByRole("link")).toHaveCount(0);
+  await manual("https://127.0.0.1/larkspur.pdf");
+  await expect(page.getByRole("dialog").getByRole("link", { name: "The maker's manual" })).toHaveAttribute("rel", "noreferrer");
+  await page.keyboard.press("Escape");
+
   await page.goto(`${demo.url}/larkspur/workshop?tab=shelf`);
   for (const agent of ["isopropyl alcohol", "fresh swabs"]) await page.getByRole("checkbox", { name: agent }).check();
   await page.getByRole("button", { name: "Save the shelf" }).click();
