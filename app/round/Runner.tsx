@@ -97,6 +97,15 @@ function Head({ running: r, data }: { running: Running; data: Loaded }) {
 /** What a step says, asks and shows. */
 function StepBody({ running: r, data, failed }: { running: Running; data: Loaded; failed: FormState | undefined }) {
   const { step, known } = r;
+  const told = useRef<HTMLDivElement>(null);
+  const answer = `${r.notSeen} ${r.said?.leads ?? ""} ${r.advice?.text ?? ""}`;
+  const shown = useRef({ step: step.id, answer });
+  // What an answer leads to is in sight as soon as it is given: on a phone it would lie under the foot.
+  useEffect(() => {
+    if (shown.current.step === step.id && shown.current.answer !== answer && told.current?.firstElementChild)
+      told.current.scrollIntoView({ block: "nearest" });
+    shown.current = { step: step.id, answer };
+  }, [step.id, answer]);
   return (
     <>
       <h1 className="step-title" ref={r.heading} tabIndex={-1}>
@@ -133,6 +142,7 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           optic={step.station === undefined || isOptic(step.station)}
         />
       ) : null}
+      {step.seen ? <Seen label={step.title} options={step.seen} value={known?.choice} onPick={r.choose} /> : null}
       {step.kind === "grade" && (step.unseen || (step.anyway && r.grade === 0 && !r.notSeen)) ? (
         <div className="row">
           {step.unseen ? (
@@ -152,22 +162,23 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           ) : null}
         </div>
       ) : null}
-      {r.notSeen ? (
-        <Notice kind="caution">
-          Not seen is not clear: the part stays due, and nothing is known of it until you inspect it or take it out.
-        </Notice>
-      ) : null}
-      {step.seen ? <Seen label={step.title} options={step.seen} value={known?.choice} onPick={r.choose} /> : null}
-      {r.said?.leads ? (
-        <Notice kind="caution" role="alert">
-          {r.said.leads}
-        </Notice>
-      ) : null}
-      {r.advice ? (
-        <Notice kind="caution" role="alert">
-          {r.advice.text}
-        </Notice>
-      ) : null}
+      <div ref={told} className="stack told">
+        {r.notSeen ? (
+          <Notice kind="caution">
+            Not seen is not clear: the part stays due, and nothing is known of it until you inspect it or take it out.
+          </Notice>
+        ) : null}
+        {r.said?.leads ? (
+          <Notice kind="caution" role="alert">
+            {r.said.leads}
+          </Notice>
+        ) : null}
+        {r.advice ? (
+          <Notice kind="caution" role="alert">
+            {r.advice.text}
+          </Notice>
+        ) : null}
+      </div>
       {step.byAim ? (
         <div>
           <LinkButton to={`/${data.slug}/aim`}>Alignment works the turns out</LinkButton>

@@ -1,6 +1,7 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { sql } from "kysely";
 import pino from "pino";
 import { describe, expect, it } from "vitest";
 import { openStore } from "#store/database";
@@ -81,6 +82,20 @@ describe("the door to the workshop's network", () => {
     const d = await open();
     expect(await d?.sessionOf(cookie, "10.0.0.7")).toBeUndefined();
     expect(await d?.signIn(RIGHT, "10.0.0.7", "a phone")).toBeUndefined();
+  });
+
+  it("changes the passphrase and signs out at once, or neither: no device stays in by a passphrase that is gone", async () => {
+    const { store, open } = await door();
+    await setPassphrase(store, RIGHT);
+    const cookie = cookieOf(await (await open())?.signIn(RIGHT, "10.0.0.1", "the phone"));
+    await sql`CREATE TRIGGER stop BEFORE DELETE ON session BEGIN SELECT RAISE(ABORT, 'power cut'); END`.execute(store);
+    await expect(setPassphrase(store, "another passphrase")).rejects.toThrow("power cut");
+    const still = await open();
+    expect(await still?.signIn("another passphrase", "10.0.0.2", "x")).toBeUndefined();
+    expect(await still?.sessionOf(cookie, "10.0.0.1")).toMatchObject({ device: "the phone" });
+    await sql`DROP TRIGGER stop`.execute(store);
+    await setPassphrase(store, "another passphrase");
+    expect(await (await open())?.sessionOf(cookie, "10.0.0.1")).toBeUndefined();
   });
 
   it("makes each wrong try of an address wait longer and writes it down, and others not", async () => {

@@ -33,6 +33,9 @@ function changedSince(g: Gathered, baselineMs: number): string | undefined {
   return newest && theStation(g.trade.layout.names[newest.id] ?? newest.id);
 }
 
+const outWords = (g: Gathered): string =>
+  `${[...g.out.keys()].map((id) => theStation(g.trade.layout.names[id] ?? id)).join(" and ")} ${g.out.size === 1 ? "is" : "are"} out`;
+
 /** What is said while nothing may be cut, with what lifts it. */
 function stopped(g: Gathered, stop: Stop): Verdict {
   const plain = { next: stop.until, sum: [] };
@@ -42,7 +45,10 @@ function stopped(g: Gathered, stop: Stop): Verdict {
         ...plain,
         headline: `${g.machine.name} is apart: do not fire.`,
         next: "",
-        lead: `“${g.openRound?.title}” is open. Finish it with its final test to see what it gained.`,
+        lead:
+          g.out.size > 0
+            ? `“${g.openRound?.title}” is open, and ${outWords(g)}. End it as it stands, or go on once a new one is in.`
+            : `“${g.openRound?.title}” is open. Finish it with its final test to see what it gained.`,
       };
     case "out":
       return {
