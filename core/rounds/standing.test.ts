@@ -113,6 +113,7 @@ describe("what was seen bad", () => {
           );
         expect(some(step)).toEqual(some(once));
       }),
+      { numRuns: 400 },
     );
   });
 

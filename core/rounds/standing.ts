@@ -41,7 +41,9 @@ export function givenGrade({ grade, phase, seen, step, choice, stops }: EventPay
 }
 
 /** All that stands at a station by its entry: the worst, and what else there is. */
-export const allOf = (given: GivenGrade): readonly GivenGrade[] => [given, ...(given.besides ?? [])];
+export function allOf({ besides, ...worst }: GivenGrade): readonly GivenGrade[] {
+  return [worst, ...(besides ?? [])];
+}
 
 /** Whether a look takes the place of an earlier one at its station: it is about the same thing, the whole of it, or asks the same. */
 function takesThePlaceOf(earlier: GivenGrade, later: GivenGrade, stepOf: StepOf): boolean {
