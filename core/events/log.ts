@@ -54,6 +54,8 @@ class Growth {
   private readonly kinds: Record<EventKind, Chain<MachineEvent>>;
   /** In order behind the last of their kind, to be added at once. */
   private readonly tails = new Map<EventKind, MachineEvent[]>();
+  /** Of before the last of their kind, in any order, to be put in at once: one by one each would move all that follows. */
+  private readonly late = new Map<EventKind, MachineEvent[]>();
   private corrections: Map<number, number> | undefined;
   private struck: Set<number> | undefined;
   private roots: Map<number, number> | undefined;
@@ -71,11 +73,9 @@ class Growth {
       tail.push(record);
       return;
     }
-    const list = this.settled(record.kind);
-    this.kinds[record.kind] = list.with(
-      list.firstIndex((e) => inOrder(e, record) > 0),
-      record,
-    );
+    const late = this.late.get(record.kind) ?? [];
+    this.late.set(record.kind, late);
+    late.push(record);
   }
 
   correct(record: MachineEvent, corrects: number): void {
@@ -106,9 +106,10 @@ class Growth {
   }
 
   private settled(kind: EventKind): Chain<MachineEvent> {
-    const list = this.kinds[kind].append(this.tails.get(kind) ?? []);
+    const list = merged(this.kinds[kind].append(this.tails.get(kind) ?? []), this.late.get(kind) ?? []);
     this.kinds[kind] = list;
     this.tails.delete(kind);
+    this.late.delete(kind);
     return list;
   }
 
@@ -118,6 +119,24 @@ class Growth {
       if (at >= 0) this.kinds[kind] = this.kinds[kind].without(at);
     }
   }
+}
+
+/** A list in order with more records put where they belong in time. */
+function merged(list: Chain<MachineEvent>, more: readonly MachineEvent[]): Chain<MachineEvent> {
+  const [first, ...others] = [...more].sort(inOrder);
+  if (first === undefined) return list;
+  const from = list.firstIndex((e) => inOrder(e, first) > 0);
+  const after: MachineEvent[] = [first];
+  let next = 0;
+  for (const e of list.slice(from)) {
+    for (let m = others[next]; m !== undefined && inOrder(m, e) < 0; m = others[next]) {
+      after.push(m);
+      next += 1;
+    }
+    after.push(e);
+  }
+  for (; next < others.length; next++) after.push(others[next] as MachineEvent);
+  return list.take(from).append(after);
 }
 
 const sizeOf = (kinds: Kinds) => EVENT_KINDS.reduce((sum, kind) => sum + kinds[kind].length, 0);
