@@ -4,7 +4,7 @@ import { Chain } from "#core/events";
 
 /** Lists that reach over a few chunks, with edits of any kind. */
 const edit = fc.record({
-  what: fc.constantFrom("append", "with", "without", "take"),
+  what: fc.constantFrom("append", "without", "take"),
   at: fc.double({ min: 0, max: 1, noNaN: true }),
   count: fc.nat(1500),
 });
@@ -20,7 +20,6 @@ describe("a chain", () => {
           const index = Math.floor(at * array.length);
           const added = Array.from({ length: count }, (_, i) => 10_000 + i);
           if (what === "append") [chain, array] = [chain.append(added), [...array, ...added]];
-          if (what === "with") [chain, array] = [chain.with(index, -1), array.toSpliced(index, 0, -1)];
           if (what === "without" && array.length > 0) [chain, array] = [chain.without(index), array.toSpliced(index, 1)];
           if (what === "take") [chain, array] = [chain.take(index), array.slice(0, index)];
           expect([...before.chain]).toEqual(before.items);

@@ -42,11 +42,6 @@ export class Chain<T> implements Iterable<T> {
     return new Chain(chunks, Math.max(0, count));
   }
 
-  /** With an item put in before an index. */
-  with(index: number, item: T): Chain<T> {
-    return this.take(index).append([item, ...this.slice(index)]);
-  }
-
   /** Without the item at an index. */
   without(index: number): Chain<T> {
     return this.take(index).append(this.slice(index + 1));
