@@ -3,8 +3,8 @@
  * reached through the seat of the mirror before it. Each such unit is one part of a round, with one order, wherever it appears.
  */
 
-import { nameInSentence } from "#core/machine";
 import type { Need, Procedure, Step } from "#core/rounds";
+import { lowerFirst } from "../words";
 import { type Trade, windowBehind } from "./trade";
 
 /** A part under the answers that ask for it: what it did not ask for itself waits for them. */
@@ -82,7 +82,7 @@ function windowThroughMirror({ layout, procedures }: Trade, parts: Procedure[]):
     ...steps.filter((s) => s.leaves?.back === mirror.id),
   ] as Step[];
   // Done by turns, so they are one stretch of the way.
-  const both = `${mirror.name}, ${nameInSentence(window.name)}`;
+  const both = `${mirror.name}, ${lowerFirst(window.name)}`;
   const unit: Procedure = { ...mirror, steps: w ? all.map((s) => ({ ...s, part: both })) : all };
   const first = m ?? w;
   return parts.flatMap((p) => (p === first ? [unit] : p === m || p === w ? [] : [p]));
