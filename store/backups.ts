@@ -94,10 +94,13 @@ export function removeCopy(place: string, name: string): void {
  * Takes away photos that neither the database nor any of its copies knows: what a take-in left that was undone. Where a copy cannot be read
  * nothing is taken away, since nobody knows what it would need.
  */
-export async function sweepOrphans(store: Store, folder: string): Promise<void> {
+export async function sweepOrphans(store: Store, folder: string, otherPlace?: string): Promise<void> {
   const known = new Set((await listPhotos(store)).map((p) => p.hash));
+  // A stick that is out may hold copies that need any of them.
+  if (otherPlace !== undefined && !existsSync(otherPlace)) return;
   try {
-    for (const { name } of listBackups(folder)) for (const hash of photosIn(join(copiesOf(folder), name))) known.add(hash);
+    for (const place of [copiesOf(folder), ...(otherPlace === undefined ? [] : [otherPlace])])
+      for (const { name } of listCopies(place)) for (const hash of photosIn(join(place, name))) known.add(hash);
   } catch {
     return;
   }

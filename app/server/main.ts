@@ -10,11 +10,14 @@ import { pinoHttp } from "pino-http";
 import QRCode from "qrcode";
 import { matchRoutes, type RouteObject, type ServerBuild } from "react-router";
 import { read } from "read";
+import { HOUR_MS, MINUTE_MS } from "#core/time";
+import { COPIES_FOLDER } from "#services/exchange/daily";
 import { finishHalfClosed } from "#services/rounds/close";
 import { sweepCopies, sweepOrphans } from "#store/backups";
 import { closeStore, DatabaseRefused, openStore, type Store } from "#store/database";
 import { FolderInUse, type FolderLock, keepPrivate, lockFolder } from "#store/folder";
 import { sweepPhotos } from "#store/photos";
+import { readSetting } from "#store/settings";
 import { troubleOf } from "#store/trouble";
 import { clockFrom } from "./clock";
 import "./context";
@@ -132,7 +135,7 @@ async function main(): Promise<void> {
   const store = await openStore(folder);
   sweepPhotos(folder);
   sweepCopies(folder);
-  await sweepOrphans(store, folder);
+  await sweepOrphans(store, folder, await readSetting<string>(store, COPIES_FOLDER));
   const nowMs = clockFrom(process.env.CLENOR_NOW);
   const build = (await import(pathToFileURL(resolve("build/run/pages.mjs")).href)) as ServerBuild;
 
@@ -225,10 +228,6 @@ async function main(): Promise<void> {
   process.once("SIGINT", () => stop("SIGINT"));
   process.once("SIGTERM", () => stop("SIGTERM"));
 }
-
-const HOUR_MS = 3_600_000;
-
-const MINUTE_MS = 60_000;
 
 /** A copy a day, asked for soon and every hour: whichever hour the computer is on. */
 function keepCopies(copyDaily: () => Promise<void>): void {

@@ -7,8 +7,6 @@ interface StationServices {
   readonly cleaned: number[];
   readonly plain: number[];
   readonly replaced: number[];
-  /** Anything that may have mended it: all but a look. */
-  readonly mended: number[];
   /** When it was left out of the machine, and when one was put in or back. */
   readonly takenOut: number[];
   readonly putIn: number[];
@@ -16,7 +14,7 @@ interface StationServices {
   readonly byTask: Map<string, number[]>;
 }
 
-const NONE: StationServices = { cleaned: [], plain: [], replaced: [], mended: [], takenOut: [], putIn: [], byTask: new Map() };
+const NONE: StationServices = { cleaned: [], plain: [], replaced: [], takenOut: [], putIn: [], byTask: new Map() };
 const sorted = new WeakMap<Chain<EventOf<"service">>, ReadonlyMap<string, StationServices>>();
 
 /** Whether a service may have mended something: all but a look. */
@@ -43,7 +41,7 @@ function withNewTubes({ kinds: { hours } }: EventLog, own: StationServices, repl
   noted.set(hours, counted);
   if (replaced.length + counted.length === 0) return own;
   const and = (times: readonly number[]) => [...times, ...replaced, ...counted].sort((x, y) => x - y);
-  return { ...own, cleaned: and(own.cleaned), plain: and(own.plain), replaced: and(own.replaced), mended: and(own.mended) };
+  return { ...own, cleaned: and(own.cleaned), plain: and(own.plain), replaced: and(own.replaced) };
 }
 
 function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string, StationServices> {
@@ -51,7 +49,7 @@ function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string,
   for (const { atMs, payload } of services) {
     let own = stations.get(payload.station);
     if (!own) {
-      own = { cleaned: [], plain: [], replaced: [], mended: [], takenOut: [], putIn: [], byTask: new Map() };
+      own = { cleaned: [], plain: [], replaced: [], takenOut: [], putIn: [], byTask: new Map() };
       stations.set(payload.station, own);
     }
     if (payload.task !== undefined) {
@@ -59,7 +57,6 @@ function sortByStation(services: Chain<EventOf<"service">>): ReadonlyMap<string,
       if (times) times.push(atMs);
       else own.byTask.set(payload.task, [atMs]);
     }
-    if (mends(payload.what)) own.mended.push(atMs);
     if (payload.what === "taken-out") own.takenOut.push(atMs);
     if (payload.what === "put-back" || payload.what === "replaced") own.putIn.push(atMs);
     if (payload.what !== "cleaned" && payload.what !== "replaced") continue;
@@ -79,11 +76,6 @@ export function lastServiceMs(
   const { cleaned, plain } = servicesAt(log, station);
   const times = plainOnly ? plain : cleaned;
   return times[countUpTo(times, untilMs) - 1];
-}
-
-/** When a station was last cleaned, adjusted, aimed or replaced, in ms; undefined when the log does not say. */
-export function lastMendedMs(log: EventLog, station: string): number | undefined {
-  return servicesAt(log, station).mended.at(-1);
 }
 
 /** When a station was last replaced, in ms; undefined when the log does not say. */

@@ -4,6 +4,7 @@
  */
 import { accessSync, constants, statSync } from "node:fs";
 import { isAbsolute } from "node:path";
+import { DAY_MS } from "#core/time";
 import { checkBackup, copiesOf, listCopies, makeCopy, removeCopy } from "#store/backups";
 import { dropSetting, readSetting, writeSettings } from "#store/settings";
 import { isTrouble } from "#store/trouble";
@@ -21,9 +22,8 @@ export interface CopyTrouble {
 const DAILY = "daily";
 const DAYS = 7;
 const WEEKS = 8;
-const DAY = 86_400_000;
 
-const dayOf = (ms: number) => Math.floor(ms / DAY);
+const dayOf = (ms: number) => Math.floor(ms / DAY_MS);
 /** Weeks begin on a Monday; the first of 1970 was a Thursday. */
 const weekOf = (ms: number) => Math.floor((dayOf(ms) + 3) / 7);
 

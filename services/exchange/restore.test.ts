@@ -6,7 +6,7 @@ import fc from "fast-check";
 import LibsqlDatabase from "libsql";
 import sharp from "sharp";
 import { beforeEach, describe, expect, it } from "vitest";
-import { listBackups, makeBackup, restoreBackup, sweepCopies, sweepOrphans } from "#store/backups";
+import { listBackups, makeBackup, makeCopy, restoreBackup, sweepCopies, sweepOrphans } from "#store/backups";
 import { addFinding, openCase } from "#store/cases";
 import { closeStore, databaseFile, joinStore, openStore } from "#store/database";
 import { keepPhoto } from "#store/photos";
@@ -227,6 +227,14 @@ describe("a copy that is none", () => {
     file.close();
     await sweepOrphans(w.store, w.folder);
     expect([kept, copied, orphan].map(there)).toEqual([true, true, false]);
+    // A copy on a stick may need one too, and while that is out nobody knows.
+    const stick = mkdtempSync(join(tmpdir(), "clenor-stick-"));
+    const onStick = await keepPhoto(w.store, w.folder, await picture(200), w.nowMs);
+    await makeCopy(w.store, stick, w.nowMs, "daily");
+    await w.store.deleteFrom("photo").where("hash", "=", onStick).execute();
+    await sweepOrphans(w.store, w.folder, `${stick}-out`);
+    await sweepOrphans(w.store, w.folder, stick);
+    expect(there(onStick)).toBe(true);
     // A copy that cannot be read may need any of them.
     const again = await keepPhoto(w.store, w.folder, await picture(240), w.nowMs);
     await w.store.deleteFrom("photo").where("hash", "=", again).execute();

@@ -2,7 +2,7 @@
 import type { Scope } from "#catalog/procedures";
 import { repairOf } from "#catalog/subjects/index";
 import { headMirrorOf, standing } from "#core/machine";
-import { type GivenGrade, type Need, type Procedure, planRound, type RoundPlan, type Step } from "#core/rounds";
+import { allOf, type GivenGrade, type Need, type Procedure, planRound, type RoundPlan, type Step } from "#core/rounds";
 import { askedFor, together } from "./together";
 import type { Trade } from "./trade";
 
@@ -36,7 +36,7 @@ export interface PlanWishes {
   /** A repair of a case: shown by a ladder. */
   readonly isRepair?: boolean;
   /** What parts were last seen as. */
-  readonly grades?: ReadonlyMap<string, Pick<GivenGrade, "grade"> & Partial<GivenGrade>>;
+  readonly grades?: ReadonlyMap<string, GivenGrade>;
   /** Stations that are out of the machine. */
   readonly out?: ReadonlyMap<string, number>;
 }
@@ -58,7 +58,7 @@ export function planOf(trade: Trade, parts: readonly string[], wishes: PlanWishe
 /** What was seen to fail so that nothing may be fired is looked at again by whoever works on it: a clean alone does not lift that. */
 function lookedAtAgain(trade: Trade, parts: readonly string[], grades: PlanWishes["grades"] = new Map()): string[] {
   const worksOn = (station: string) => parts.some((p) => procedureOf(trade, p)?.steps.some((s) => s.station === station));
-  const standing = [...grades].flatMap(([station, given]) => [given, ...(given.besides ?? [])].map((one) => ({ station, ...one })));
+  const standing = [...grades].flatMap(([station, given]) => allOf(given).map((one) => ({ station, ...one })));
   return standing.flatMap(({ station, stops, step }) => {
     const part = stops && step?.includes(".") ? step.slice(0, step.indexOf(".")) : undefined;
     return part !== undefined && trade.procedures.has(part) && worksOn(station) ? [part] : [];

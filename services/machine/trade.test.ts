@@ -329,7 +329,10 @@ describe("a round of a scope", () => {
     const fittings = { ...of("three-mirror").fittings, agents: ["isopropyl", "fresh-swab"] };
     const trade = tradeOf({ layout: "three-mirror", fittings });
     const { agents, maybe } = planOf(trade, ["lens"]).fetch;
-    for (const list of [maybe, planOf(trade, ["lens"], { grades: new Map([["lens", { grade: 2 }]]) }).fetch.agents]) {
+    for (const list of [
+      maybe,
+      planOf(trade, ["lens"], { grades: new Map([["lens", { grade: 2 as const, atMs: 0, phase: "as-found" as const }]]) }).fetch.agents,
+    ]) {
       expect(list?.find((a) => a.name.includes("isopropyl"))).toMatchObject({ missing: false });
       expect(list?.find((a) => a.name === "lens tissue")).toMatchObject({ missing: true });
     }
