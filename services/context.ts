@@ -10,4 +10,14 @@ export interface Services {
   readonly folder: string;
   /** Answers a case elsewhere, so that nobody waits behind it; here where it is left out. */
   readonly tracer?: (model: TraceModel, input: TraceInput) => Promise<TraceAnswer>;
+  /** Of a page that comes with the answer there is, where a new one takes longer. */
+  readonly haste?: Haste;
 }
+
+/** A page that does not wait until a case is weighed anew, and whether it came with an older answer. */
+export interface Haste {
+  isBehind: boolean;
+}
+
+/** The same services for a page in haste. */
+export const inHaste = <S extends Services>(services: S): S & { readonly haste: Haste } => ({ ...services, haste: { isBehind: false } });

@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { copiesView } from "#services/exchange/files";
+import { lostCopies } from "#services/exchange/files";
 import { trouble } from "#services/forms/fields";
 import { startByForm, startView } from "#services/start/start";
 import { saving } from "../server/saving";
@@ -23,7 +23,7 @@ import type { Route } from "./+types/route";
 export const loader = async ({ context }: Route.LoaderArgs) => {
   // Copies lie beside the database: it does not tell when there is another one.
   context.personal();
-  return { ...startView(), copies: (await copiesView(context)).list.length, key: context.freshKey() };
+  return { ...startView(), copies: await lostCopies(context), key: context.freshKey() };
 };
 
 export function meta() {

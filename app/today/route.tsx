@@ -1,10 +1,11 @@
 /** Today: one sentence of verdict, one round offer, quick entries, the open case, the days to come. */
 import "./today.css";
 import { Descriptions } from "antd";
-import { Suspense } from "react";
+import { Suspense, useCallback, useState } from "react";
 import { Link } from "react-router";
+import { inHaste } from "#services/context";
 import { gatherOnce } from "#services/machine/gather";
-import { todayView } from "#services/today/todayView";
+import { todayView, type WeighedToday } from "#services/today/todayView";
 import { wholeMinutes } from "#services/words";
 import { reading } from "../server/reading";
 import { Block } from "../ui/Block";
@@ -16,27 +17,44 @@ import { Notice } from "../ui/Notice";
 import { PowerCurve } from "../ui/PowerCurve";
 import { Term } from "../ui/Term";
 import { unbroken } from "../ui/unbroken";
+import { useWeighed } from "../ui/useWeighed";
 import type { Route } from "./+types/route";
 import { Also, First } from "./First";
 import { QuickCut, QuickHours } from "./Quick";
 
-export const loader = reading(async ({ params, context }: Route.LoaderArgs) => ({
-  ...(await todayView(context, await gatherOnce(context, params.machine))),
-  keys: {
-    round: context.freshKey(),
-    quick: context.freshKey(),
-    hours: context.freshKey(),
-    cut: context.freshKey(),
-    line: context.freshKey(),
-  },
-}));
+export const loader = reading(async ({ params, context }: Route.LoaderArgs) => {
+  const hasty = inHaste(context);
+  const view = await todayView(hasty, await gatherOnce(context, params.machine));
+  // What is behind is behind for a moment.
+  if (hasty.haste.isBehind) context.personal();
+  return {
+    ...view,
+    isBehind: hasty.haste.isBehind,
+    keys: {
+      round: context.freshKey(),
+      quick: context.freshKey(),
+      hours: context.freshKey(),
+      cut: context.freshKey(),
+      line: context.freshKey(),
+    },
+  };
+});
 
 type Loaded = Route.ComponentProps["loaderData"];
 
 /** Grammar and list of completions come after the page. */
 const EntryLine = fetched(() => import("../ui/EntryLine").then((m) => m.EntryLine));
 
-export default function Today({ loaderData: data }: Route.ComponentProps) {
+/** The page with what came of weighing its cases. It is put in by itself: what is half filled in beside it stays. */
+function useFresh(loaded: Loaded): Loaded {
+  const [fresh, setFresh] = useState<{ readonly of: object; readonly weighed: WeighedToday }>();
+  const tell = useCallback((weighed: WeighedToday, of: object) => setFresh({ of, weighed }), []);
+  useWeighed(loaded.slug, loaded.isBehind ? loaded : undefined, tell);
+  return fresh?.of === loaded ? { ...loaded, ...fresh.weighed } : loaded;
+}
+
+export default function Today({ loaderData }: Route.ComponentProps) {
+  const data = useFresh(loaderData);
   return (
     <div className="place">
       <MachineRail />

@@ -1,9 +1,10 @@
 /** An open case: what is most likely, the next check as one card, the reasons, and at the end the repair. Closed, it is a report. */
 
 import "./trace.css";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect, useNavigation, useRevalidator } from "react-router";
 import { actByForm } from "#services/cases/act";
 import { caseView } from "#services/cases/caseView";
+import { inHaste } from "#services/context";
 import { recordId, trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
 import { reading } from "../server/reading";
@@ -20,6 +21,7 @@ import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 import { keyAfter, sendKept } from "../ui/sending";
 import { unbroken } from "../ui/unbroken";
+import { useWeighed } from "../ui/useWeighed";
 import type { Route } from "./+types/case";
 import { Answered, TakeBack } from "./Answered";
 import { CheckCard } from "./CheckCard";
@@ -28,7 +30,10 @@ import { RepairDirect, RepairStart } from "./RepairStart";
 
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => {
   const g = await gatherOnce(context, params.machine);
-  const view = await caseView(context, g, recordId(params.caseId), new URL(request.url).searchParams.get("check"));
+  const hasty = inHaste(context);
+  const view = await caseView(hasty, g, recordId(params.caseId), new URL(request.url).searchParams.get("check"));
+  // What is behind is behind for a moment.
+  if (hasty.haste.isBehind) context.personal();
   return {
     ...view,
     keys: { answer: context.freshKey(), repair: context.freshKey(), straight: context.freshKey(), also: context.freshKey() },
@@ -47,6 +52,9 @@ type Loaded = Route.ComponentProps["loaderData"];
 
 export default function Case({ loaderData: loaded, actionData }: Route.ComponentProps) {
   const { view } = loaded;
+  const isBehind = view.isBehind === true && loaded.closed === undefined;
+  const { revalidate } = useRevalidator();
+  useWeighed(loaded.slug, isBehind ? loaded : undefined, revalidate);
   // What is clear enough to repair is not asked on, unless its owner wants to.
   const isBroken = view.broken !== undefined && loaded.closed === undefined;
   const card = isBroken ? undefined : (loaded.chosen ?? (view.repair ? undefined : view.next[0]));
@@ -72,7 +80,8 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
           <Fields state={actionData}>
             <FormProblem />
           </Fields>
-          {loaded.closed ? null : (
+          {isBehind && !isBroken ? <Weighing /> : null}
+          {loaded.closed || (isBehind && !isBroken) ? null : (
             <>
               {isBroken && !loaded.openRound ? <BrokenFirst loaded={loaded} /> : <Repair loaded={loaded} />}
               {roundFirst ? <RoundFirst loaded={loaded} /> : null}
@@ -111,6 +120,16 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
         <Reasons loaded={loaded} />
       </main>
     </div>
+  );
+}
+
+/** Nothing is asked or repaired by an answer that does not know what was told last. */
+function Weighing() {
+  return (
+    <Block strong label="Being weighed">
+      <h2 className="card-title larger">What you told is being weighed.</h2>
+      <p role="status">It is kept. The next step comes by itself in a moment; above stands what was known before it.</p>
+    </Block>
   );
 }
 

@@ -23,7 +23,7 @@ const SHOWN_FAULTS = 5;
 export type AnswerView = Awaited<ReturnType<typeof answerView>>;
 
 export async function answerView(
-  services: Pick<Services, "tracer">,
+  services: Pick<Services, "tracer" | "haste">,
   g: Gathered,
   openCase: TraceCase,
   stored: readonly Finding[],
@@ -32,7 +32,7 @@ export async function answerView(
   const found = caseFindings(g, openCase, stored);
   const findings = found.now;
   const input = traceInput(g, openCase, found);
-  const answer = await answered(services, g.trade.model, input);
+  const answer = await answered(services, g.trade.model, input, openCase.id);
   const budget = answer.symptom === "power" ? budgetOf(g, input.baseline ?? {}, findings, answer) : undefined;
   // What was seen bad is in every round, whatever is answered next.
   const seenBad = answer.plan.filter((r) => g.trade.model.faults.some((f) => f.repair === r && answer.seen.includes(f.id)));
@@ -40,10 +40,13 @@ export async function answerView(
   const tried: Tried | undefined = triedIn(g, findings, answer) ?? (await broughtBack(services, g, openCase, found, input, answer));
   const due = proofDueWords(g, found, answer);
   const suspects = suspectPlaces(g, answer, relevant);
+  const isBehind = services.haste?.isBehind === true;
   const broken = openCase.closedMs === undefined ? brokenView(g) : undefined;
   return {
     /** A part must not be fired through: it comes before every question. Reports of before have none. */
     broken,
+    /** What was told last is still being weighed: this is what was known before it. Reports have none. */
+    isBehind: isBehind as boolean | undefined,
     /** So often it was not known that the round comes first, and the questions after it. */
     isTired: declinedIn(g, openCase).filter((id) => !g.declined.includes(id)).length >= PATIENCE,
     headline: broken
@@ -190,7 +193,7 @@ function stationWords(g: Gathered, text: string): string {
 
 function wordsOfCheck(g: Gathered, findings: readonly SourcedFinding[], check: string): string {
   const last = findings.filter((f) => f.check === check).at(-1);
-  return last ? findingWords(g.trade, last) : check;
+  return last ? findingWords(g.trade, last) : checkText(g.trade, check).title;
 }
 
 /** All that one round should do: the plan of the trace, and what was seen bad and nobody mended since. */

@@ -11,7 +11,7 @@ import { FormReader } from "../forms/fields";
 import { DAY, TestWorkshop } from "../testWorkshop";
 import { todayView } from "../today/todayView";
 import { COPIES_FOLDER, COPY_TROUBLE, copyDaily, folderProblem, keptOf } from "./daily";
-import { copiesView, fileByForm } from "./files";
+import { copiesView, fileByForm, lostCopies } from "./files";
 
 let w: TestWorkshop;
 beforeEach(async () => {
@@ -71,6 +71,8 @@ describe("the copy of the day", () => {
     expect([daily(copiesOf(w.folder)).length, daily(stick).length]).toEqual([2, 2]);
     await w.log("note", { note: "after the copies" });
     const { list } = await copiesView(w.services);
+    // A second machine is set up beside the first, with no word of a loss.
+    expect(await lostCopies(w.services)).toBe(0);
     expect(list.map((c) => c.id.split("/")[0]).sort()).toEqual(["here", "here", "own", "own"]);
     const own = list.find((c) => c.id.startsWith("own/"))?.id ?? "";
     expect(await fileByForm(w.services, form({ intent: "restore-copy", copy: own }))).toMatchObject({

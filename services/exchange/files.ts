@@ -3,6 +3,7 @@ import { EVENT_KINDS } from "#core/events";
 import { copiesOf, listCopies, makeBackup, restoreBackup } from "#store/backups";
 import type { FieldErrors } from "#store/check";
 import { DatabaseRefused } from "#store/database";
+import { listMachines } from "#store/machines";
 import { dropSetting, readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
@@ -18,6 +19,10 @@ const WHY: Readonly<Record<string, string>> = {
   "before-restore": "before going back to another copy",
   "before-version": "before a new version of the database",
 };
+
+/** Copies a workshop could be gone back to where the data folder holds no machine; none where it does. */
+export const lostCopies = async (services: Pick<Services, "store" | "folder">): Promise<number> =>
+  (await listMachines(services.store)).length > 0 ? 0 : (await copiesView(services)).list.length;
 
 /** The copies on this computer, newest first: beside the database, and in the folder its owner named. */
 export async function copiesView({ store, folder }: Pick<Services, "store" | "folder">) {

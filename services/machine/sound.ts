@@ -1,14 +1,13 @@
 /** Whether all that a file or a copy brings can be read: asked before any of it counts, so that no page is broken by it for good. */
 import { listMachines } from "#store/machines";
 import { findRound } from "#store/rounds";
-import { answered } from "../cases/answered";
-import { caseFindings, traceInput } from "../cases/caseInput";
 import { casesView } from "../cases/casesView";
+import { weighed } from "../cases/weighed";
 import type { Services } from "../context";
 import { offerOf } from "../rounds/offer";
 import { scopeChoices } from "../rounds/scopes";
 import { beamLine } from "./beamLine";
-import { gather, standingFindings } from "./gather";
+import { gather } from "./gather";
 import { planOfRound } from "./plans";
 
 /** What was brought cannot be read, and whose it is. */
@@ -28,8 +27,7 @@ export async function everyMachineCanBeRead(services: Services): Promise<void> {
       const round = g.openRound && (await findRound(services.store, id, g.openRound.id));
       if (round) planOfRound(g.trade, round);
       await casesView(services, g);
-      for (const c of g.openCases)
-        await answered(services, g.trade.model, traceInput(g, c, caseFindings(g, c, await standingFindings(services, c.id))));
+      for (const c of g.openCases) await weighed(services, g, c);
     } catch (error) {
       throw new Unsound(`${name} could not be read from it. Nothing was taken in.`, { cause: error });
     }

@@ -93,6 +93,8 @@ async function caseFirst(services: Services, g: Gathered, openCase: TraceCase, b
   const clean = bad.find((u) => u.clean !== undefined);
   const meanwhile = clean?.clean === undefined ? undefined : onlyThis(g, clean, clean.clean);
   const common = { kind: "case", caseId: openCase.id, meanwhile } as const;
+  if (view.isBehind)
+    return { ...common, title: "Go on with the case", lines: ["What was told last is being weighed."], label: "Go on with the case" };
   if (view.repair)
     return {
       ...common,

@@ -3,14 +3,13 @@
 import { DAY_MS } from "#core/time";
 import type { Machine } from "#store/machines";
 import { readSetting } from "#store/settings";
-import { answered } from "../cases/answered";
-import { caseFindings, traceInput } from "../cases/caseInput";
 import { ableFaults } from "../cases/headline";
+import { weighed } from "../cases/weighed";
 import { faultName } from "../cases/words";
 import type { Services } from "../context";
 import { COPY_TROUBLE, type CopyTrouble } from "../exchange/daily";
 import { vocabularyOf } from "../log/vocabulary";
-import { type Gathered, type MachineState, standingFindings, stateOf } from "../machine/gather";
+import { type Gathered, type MachineState, stateOf } from "../machine/gather";
 import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
 import { cutStopOf } from "../machine/stop";
@@ -54,19 +53,25 @@ const tracesWords = (cases: readonly { readonly title: string }[]) =>
     ? `Case open: ${lowered(cases[0]?.title ?? "")}.`
     : `${cases.length} cases open: ${cases.map((c) => lowered(c.title)).join("; ")}.`;
 
-export async function todayView(services: Services, g: Gathered) {
-  const offer = offerOf(g);
-  const failedCuts = failedInARow(g);
+/** What of Today depends on how the open cases are weighed: the first thing to do, and what each case stands at. */
+export async function weighedToday(services: Services, g: Gathered) {
   const openCases = await Promise.all(
     [...g.openCases].reverse().map(async (c) => {
-      const answer = await answered(services, g.trade.model, traceInput(g, c, caseFindings(g, c, await standingFindings(services, c.id))));
+      const answer = await weighed(services, g, c);
       const lead = ableFaults(g, answer)
         .slice(0, 2)
         .map((f, i) => `${i === 0 ? faultName(g.trade, f.id) : lowerFirst(faultName(g.trade, f.id))} ${chance(f.probability)}`);
       return { id: c.id, title: c.title, since: sinceDay(c.onsetMs, g.nowMs), words: `${lead.join(", ")}.` };
     }),
   );
-  const [openCase] = openCases;
+  return { openCases, first: await firstOf(services, g, offerOf(g), failedInARow(g)) };
+}
+
+export type WeighedToday = Awaited<ReturnType<typeof weighedToday>>;
+
+export async function todayView(services: Services, g: Gathered) {
+  const offer = offerOf(g);
+  const ofCases = await weighedToday(services, g);
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
   const coming = g.due
     .filter((d) => d.dueMs !== undefined && (d.byOthers || d.state !== "due") && d.dueMs - g.nowMs < 14 * DAY_MS)
@@ -79,9 +84,8 @@ export async function todayView(services: Services, g: Gathered) {
     });
   return {
     slug: g.machine.slug,
-    verdict: verdict(g, openCase ? tracesWords(openCases) : lastCutWords(g), cutThroughLately(g)),
-    /** The one thing to do first. */
-    first: await firstOf(services, g, offer, failedCuts),
+    ...ofCases,
+    verdict: verdict(g, g.openCases.length > 0 ? tracesWords(ofCases.openCases) : lastCutWords(g), cutThroughLately(g)),
     vocabulary: vocabularyOf(g),
     hasCounter: g.trade.layout.fittings.counter !== "none",
     hasBaseline: g.baseline !== undefined,
@@ -98,7 +102,6 @@ export async function todayView(services: Services, g: Gathered) {
     offer,
     bad: unmendedOf(g),
     shorter: shorterRounds(g, offer),
-    openCases,
     counter: g.usage.lastCounter && { hours: number(g.usage.lastCounter.counterHours), since: onDay(g.usage.lastCounter.atMs, g.nowMs) },
     lastProof: lastLadder && {
       day: sinceDay(lastLadder.event.atMs, g.nowMs),

@@ -1,0 +1,94 @@
+/** A page in haste comes with the answer there is, says so, and never with one to another case. */
+import { describe, expect, it } from "vitest";
+import { type TraceInput, type TraceModel, trace } from "#core/trace";
+import { addFinding, openCase } from "#store/cases";
+import { inHaste } from "../context";
+import { gather } from "../machine/gather";
+import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
+import { todayView, weighedToday } from "../today/todayView";
+import { caseView } from "./caseView";
+
+/** A tracer that answers when it is let. */
+function heldTracer() {
+  let waiting: (() => void)[] = [];
+  let holds = false;
+  return {
+    hold: () => {
+      holds = true;
+    },
+    release: () => {
+      holds = false;
+      for (const go of waiting) go();
+      waiting = [];
+    },
+    tracer: async (model: TraceModel, input: TraceInput) => {
+      if (holds) await new Promise<void>((go) => waiting.push(go));
+      return trace(model, input);
+    },
+  };
+}
+
+async function withCase() {
+  const w = await TestWorkshop.open();
+  w.day(1);
+  await w.ladder(15, true);
+  w.day(21);
+  const id = await openCase(w.store, 1, WEAK_CASE, w.nowMs);
+  const { tracer, ...held } = heldTracer();
+  const services = { ...w.services, tracer };
+  const page = async () => {
+    const hasty = inHaste(services);
+    const view = await caseView(hasty, await gather(hasty, "larkspur"), id, null);
+    return { view: view.view, isBehind: hasty.haste.isBehind };
+  };
+  const today = async () => {
+    const hasty = inHaste(services);
+    const view = await todayView(hasty, await gather(hasty, "larkspur"));
+    return { first: view.first, isBehind: hasty.haste.isBehind };
+  };
+  return { w, id, held, services, page, today };
+}
+
+describe("a page in haste", () => {
+  it("comes with the answer there was while what was told is weighed, and then with the new one", async () => {
+    const { w, id, held, services, page, today } = await withCase();
+    const before = await page();
+    expect(before.isBehind).toBe(false);
+    const [asked] = before.view.next;
+    held.hold();
+    await addFinding(w.store, id, { check: "lens-look", outcome: "film" }, "f1", w.nowMs + 1);
+    const during = await page();
+    expect(during).toMatchObject({
+      isBehind: true,
+      view: { isBehind: true, headline: before.view.headline, answered: before.view.answered + 1 },
+    });
+    expect(await today()).toMatchObject({ isBehind: true, first: { kind: "case", title: "Go on with the case", caseId: id } });
+    held.release();
+    // Whoever waits is told what came of it, and the next page has it.
+    const weighed = await weighedToday(services, await gather(services, "larkspur"));
+    const after = await page();
+    expect(after.isBehind).toBe(false);
+    expect(after.view.isBehind).toBe(false);
+    expect(after.view.faults.map((f) => f.chance)).not.toEqual(before.view.faults.map((f) => f.chance));
+    expect(await today()).toMatchObject({ isBehind: false, first: weighed.first });
+    expect(after.view.next[0]?.id).not.toBe(asked?.id === "lens-look" ? "lens-look" : "");
+  });
+
+  it("waits for the first answer to a case: another case's is none", async () => {
+    const { w, held, services, page } = await withCase();
+    await page();
+    held.hold();
+    const other = await openCase(
+      w.store,
+      1,
+      { ...WEAK_CASE, title: "Another", requestKey: "other", findings: [{ check: "known-cut", outcome: "not-through" }] },
+      w.nowMs,
+    );
+    const hasty = inHaste(services);
+    const waited = caseView(hasty, await gather(hasty, "larkspur"), other, null);
+    expect(await Promise.race([waited, new Promise((r) => setTimeout(r, 100, "waits"))])).toBe("waits");
+    held.release();
+    await waited;
+    expect(hasty.haste.isBehind).toBe(false);
+  });
+});
