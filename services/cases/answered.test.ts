@@ -81,7 +81,13 @@ describe("a page in haste", () => {
     const other = await openCase(
       w.store,
       1,
-      { ...WEAK_CASE, title: "Another", requestKey: "other", findings: [{ check: "known-cut", outcome: "not-through" }] },
+      {
+        ...WEAK_CASE,
+        title: "Another",
+        sign: "weaker-by-and-by",
+        requestKey: "other",
+        findings: [{ check: "known-cut", outcome: "not-through" }],
+      },
       w.nowMs,
     );
     const hasty = inHaste(services);
