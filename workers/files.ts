@@ -23,8 +23,8 @@ async function withStore<T>(nowMs: number, work: (services: Services) => Promise
 }
 
 const api = {
-  look: (nowMs: number, slug: string, bytes: Uint8Array, kind: EventKind | undefined) =>
-    answered(() => withStore(nowMs, (services) => lookAtFile(services, slug, bytes, kind))),
+  look: (nowMs: number, slug: string, bytes: Uint8Array, kind: EventKind | undefined, memory: SharedArrayBuffer) =>
+    answered(() => withStore(nowMs, (services) => lookAtFile(services, slug, bytes, kind, new SharedCourse(memory)))),
   takeIn: (nowMs: number, id: string, memory: SharedArrayBuffer) =>
     answered(() => withStore(nowMs, (services) => takeIn(services, id, new SharedCourse(memory)))),
   copy: (nowMs: number) => answered(() => withStore(nowMs, copyDaily)),

@@ -25,5 +25,6 @@ export const action = reading(async ({ request, params, context }: Route.ActionA
     params.machine,
     new Uint8Array(Buffer.concat(chunks)),
     EVENT_KINDS.find((k) => k === asked),
+    request.signal,
   );
 });

@@ -60,6 +60,13 @@ describe("a large file", () => {
     expect(importer.share(id)).toBeUndefined();
   }, 30_000);
 
+  it("is looked at no longer than whoever sent it waits", async () => {
+    const gone = new AbortController();
+    const looking = importer.look("larkspur", table("nobody waits"), undefined, gone.signal);
+    setTimeout(() => gone.abort(), 5);
+    expect(await looking).toEqual({ problems: [{ line: 1, column: 1, words: "Stopped. Nothing was taken in." }] });
+  });
+
   it("is in whole when it says so, with what was read and written meanwhile", async () => {
     const id = await looked("whole");
     const taking = importer.takeIn(id);

@@ -13,10 +13,15 @@ export function threadImporter({ store, folder, nowMs }: Services, start: URL): 
   const ask = threadOf<FilesThread>(start, { folder });
   const courses = new Map<string, SharedCourse>();
   return {
-    look: (slug, bytes, kind) =>
-      besideOwnWriter(store, async () =>
-        arrived(await ask((files) => files.look(nowMs(), slug, transfer(bytes, [bytes.buffer as ArrayBuffer]), kind))),
-      ),
+    look: (slug, bytes, kind, gone) =>
+      besideOwnWriter(store, async () => {
+        const course = new SharedCourse();
+        if (gone?.aborted) course.stop();
+        gone?.addEventListener("abort", () => course.stop(), { once: true });
+        return arrived(
+          await ask((files) => files.look(nowMs(), slug, transfer(bytes, [bytes.buffer as ArrayBuffer]), kind, course.memory)),
+        );
+      }),
     takeIn: (id) =>
       besideOwnWriter(store, async () => {
         const course = new SharedCourse();

@@ -84,9 +84,9 @@ describe("a page in haste", () => {
       {
         ...WEAK_CASE,
         title: "Another",
-        sign: "weaker-by-and-by",
+        sign: "slowly-weaker",
         requestKey: "other",
-        findings: [{ check: "known-cut", outcome: "not-through" }],
+        findings: [{ check: "known-cut", outcome: "hangs" }],
       },
       w.nowMs,
     );

@@ -37,13 +37,23 @@ const waiting = new Map<string, { readonly content: Content; readonly untilMs: n
 const refuse = (words: string, line = 1, column = 1): Looked => ({ problems: [{ line, column, words }] });
 
 /** Reads a file and says what taking it in would change. `slug` is the machine a table without one belongs to. */
-export async function lookAtFile(services: Services, slug: string, bytes: Uint8Array, kind?: EventKind): Promise<Looked> {
-  const read = await contentOf(services, slug, bytes, kind);
-  if ("problems" in read) return read;
+export async function lookAtFile(
+  services: Services,
+  slug: string,
+  bytes: Uint8Array,
+  kind?: EventKind,
+  course: Course = STRAIGHT_ON,
+): Promise<Looked> {
+  let read: Content;
   let words: { words: string[]; changes: boolean };
   try {
-    words = await wouldDo(services, read);
+    const found = await contentOf(services, slug, bytes, kind, course);
+    if ("problems" in found) return found;
+    if (course.isStopped()) return refuse(STOPPED);
+    read = found;
+    words = await wouldDo(services, read, course);
   } catch (error) {
+    if (error instanceof Stopped) return refuse(STOPPED);
     if (error instanceof CannotMerge || error instanceof Unsound) return refuse(error.message);
     throw error;
   }
@@ -59,9 +69,10 @@ async function contentOf(
   slug: string,
   bytes: Uint8Array,
   kind: EventKind | undefined,
+  course: Course,
 ): Promise<Content | { problems: readonly FileProblem[] }> {
   if (bytes.length === 0) return { problems: [{ line: 1, column: 1, words: "The file is empty." }] };
-  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return checkedPhotos(photosIn(bytes));
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return checkedPhotos(photosIn(bytes), course);
   const text = textOf(bytes);
   if (text === undefined)
     return {
@@ -93,13 +104,20 @@ function textOf(bytes: Uint8Array): string | undefined {
   }
 }
 
-async function wouldDo(services: Services, content: Content): Promise<{ words: string[]; changes: boolean }> {
+async function wouldDo(services: Services, content: Content, course: Course): Promise<{ words: string[]; changes: boolean }> {
   if (content.is === "photos")
     return { words: [`${photosWords(content.photos.length)} would be kept.`], changes: content.photos.length > 0 };
   const counts =
     content.is === "workshop"
-      ? await tryImport(services.store, content.file, (tx) => everyMachineCanBeRead({ ...services, store: tx }))
-      : await importRecords(services.store, (await gather(services, content.slug)).machine.id, content.records, services.nowMs(), true);
+      ? await tryImport(services.store, content.file, (tx) => everyMachineCanBeRead({ ...services, store: tx }), course)
+      : await importRecords(
+          services.store,
+          (await gather(services, content.slug)).machine.id,
+          content.records,
+          services.nowMs(),
+          true,
+          course,
+        );
   return { words: countWords(counts, "would be"), changes: newIn(counts) > 0 };
 }
 
@@ -128,6 +146,8 @@ function countWords(c: ImportCounts, be: "would be" | "were"): string[] {
       : []),
   ];
 }
+
+const STOPPED = "Stopped. Nothing was taken in.";
 
 /** What became of taking a file in: done, stopped by its owner with nothing kept, or refused. */
 export type TakenIn = { readonly said: string } | { readonly stopped: true } | { readonly problem: string };
@@ -204,11 +224,13 @@ const MOST_LOOKING_MS = 10 * MINUTE_MS;
 /** Every photo is looked at before any is kept: it is one, and it is the one its name says. */
 async function checkedPhotos(
   read: Content | { problems: readonly FileProblem[] },
+  course: Course,
 ): Promise<Content | { problems: readonly FileProblem[] }> {
   if ("problems" in read || read.is !== "photos") return read;
   const problems: FileProblem[] = [];
   const untilMs = performance.now() + MOST_LOOKING_MS;
   for (const { name, bytes } of read.photos) {
+    if (course.isStopped()) throw new Stopped("stopped");
     if (performance.now() > untilMs) {
       problems.push({ line: 1, column: 1, words: "Its photos take too long to look through: split the archive." });
       break;

@@ -7,8 +7,8 @@ import type { Services } from "../context";
 import { type Looked, lookAtFile, type TakenIn, takeIn } from "./importFile";
 
 export interface Importer {
-  /** What taking the file in would change, or what is wrong in it. `slug` is the machine a table belongs to. Throws NotHere. */
-  look(slug: string, bytes: Uint8Array, kind: EventKind | undefined): Promise<Looked>;
+  /** What taking the file in would change, or what is wrong in it. `slug` is the machine a table belongs to; whoever sent it may go. Throws NotHere. */
+  look(slug: string, bytes: Uint8Array, kind: EventKind | undefined, gone?: AbortSignal): Promise<Looked>;
   /** Takes in what was looked at. */
   takeIn(id: string): Promise<TakenIn>;
   /** Share written so far, 0 to 1; undefined when it is not being taken in. */

@@ -25,11 +25,16 @@ class TrialOver extends Error {
 }
 
 /** What an import would do, without doing it; `isSound` reads what would be there then, and throws where it cannot be read. */
-export async function tryImport(store: Store, file: WorkshopFile, isSound: (tx: Store) => Promise<void>): Promise<ImportCounts> {
+export async function tryImport(
+  store: Store,
+  file: WorkshopFile,
+  isSound: (tx: Store) => Promise<void>,
+  course: Course = STRAIGHT_ON,
+): Promise<ImportCounts> {
   try {
     return await unlessKeyTaken(
       atOnce(store, async (tx) => {
-        const counts = await merge(tx, file, STRAIGHT_ON);
+        const counts = await merge(tx, file, course);
         await isSound(tx);
         throw new TrialOver(counts);
       }),
