@@ -1,4 +1,4 @@
-import { normalCdf, normalPdf } from "#core/normal";
+import { normalCdf, normalPdf, tabledNormalCdf, Z90 } from "#core/normal";
 
 /** How a rung ended: it fell out, hangs by a thread, or stays in the sheet. */
 export const RUNG_ENDS = ["dropped", "hangs", "stays"] as const;
@@ -19,6 +19,8 @@ export type LadderResult =
       readonly v50: number;
       /** Standard error of ln v50. */
       readonly seLn: number;
+      /** The same with a rung that may be told wrong and a drop curve whose width nobody knows: what a place may rely on. */
+      readonly sdLn: number;
       /** True when a slower rung stayed while a faster one dropped: worth a second ladder. */
       readonly outOfOrder: boolean;
     }
@@ -92,7 +94,57 @@ function estimate(rungs: readonly Rung[]): LadderResult {
   const above = Math.min(...speeds.filter((v) => Math.log(v) > u), Number.POSITIVE_INFINITY);
   const gap = below > 0 && Number.isFinite(above) ? Math.log(above / below) : LADDER_SLOPE;
   const seLn = Math.min(1 / Math.sqrt(information), Math.max(LADDER_SLOPE, gap / Math.sqrt(12) + LADDER_SLOPE));
-  return { kind: "estimate", v50: Math.exp(u), seLn, outOfOrder: isOutOfOrder(rungs) };
+  const open = withSlips(rungs);
+  if (isOutOfOrder(rungs)) return { kind: "estimate", v50: open.v50, seLn: open.sdLn, sdLn: open.sdLn, outOfOrder: true };
+  // In order the likeliest speed is the plain one; a slip at the border would not show.
+  return { kind: "estimate", v50: Math.exp(u), seLn, sdLn: Math.max(seLn, open.sdLn), outOfOrder: false };
+}
+
+/** A rung that was told wrong, or a sheet that was off at one place: shares of all rungs, and how likely each share is beforehand. */
+const SLIPS = [
+  { share: 0.02, weight: 0.45 },
+  { share: 0.05, weight: 0.3 },
+  { share: 0.08, weight: 0.25 },
+] as const;
+/** Widths of the drop curve, log-normal about the usual one with an sd of 0.5: at its -1.3, -0.6, 0, 0.6 and 1.3. */
+const WIDTHS = [-1.3, -0.6, 0, 0.6, 1.3].map((z) => ({ slope: LADDER_SLOPE * Math.exp(0.5 * z), weight: Math.exp((-z * z) / 2) }));
+const GRID_STEP = 0.01;
+
+/**
+ * v50 of a ladder by its whole likelihood, with slips and the width of the drop curve left open, so that one rung told wrong moves it little and widens it. The standard error is that of a
+ * normal law which reaches as far.
+ */
+function withSlips(rungs: readonly Rung[]): { readonly v50: number; readonly sdLn: number } {
+  const lns = rungs.map((r) => Math.log(r.speedMmPerS));
+  const from = Math.min(...lns) - 4 * LADDER_SLOPE;
+  const steps = Math.ceil((Math.max(...lns) + 4 * LADDER_SLOPE - from) / GRID_STEP);
+  const weights = Array.from({ length: steps + 1 }, (_, i) => {
+    const u = from + i * GRID_STEP;
+    let sum = 0;
+    for (const { slope, weight } of WIDTHS)
+      for (const slip of SLIPS) {
+        let likelihood = weight * slip.weight;
+        for (const [k, rung] of rungs.entries()) {
+          const p = slip.share + (1 - 2 * slip.share) * tabledNormalCdf((u - lns[k]!) / slope);
+          const dropped = DROPPED_SHARE[rung.end];
+          likelihood *= dropped === 1 ? p : dropped === 0 ? 1 - p : Math.sqrt(p * (1 - p));
+        }
+        sum += likelihood;
+      }
+    return sum;
+  });
+  const total = weights.reduce((a, b) => a + b, 0);
+  const quantile = (q: number) => {
+    let sum = 0;
+    for (const [i, w] of weights.entries()) {
+      sum += w / total;
+      if (sum >= q) return from + i * GRID_STEP;
+    }
+    return from + steps * GRID_STEP;
+  };
+  const mean = weights.reduce((sum, w, i) => sum + (w / total) * (from + i * GRID_STEP), 0);
+  const reach = Math.max(quantile(0.95) - mean, mean - quantile(0.05));
+  return { v50: Math.exp(mean), sdLn: reach / Z90 };
 }
 
 function isOutOfOrder(rungs: readonly Rung[]): boolean {

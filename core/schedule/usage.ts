@@ -31,6 +31,8 @@ export interface Usage {
   readonly smokeDose: (fromMs: number, toMs: number, part?: SmokePart) => number;
   /** Hours on the tube now fitted, undefined while the counter was never read and no tube was logged as new. */
   readonly tubeHours: number | undefined;
+  /** Of the firing hours and ply-hours up to a time, what is no more than the pace of the last readings carried on. */
+  readonly guessed: (atMs: number) => { readonly hours: number; readonly smoke: number };
   /** Hours on the tube that was fitted at a time. */
   readonly tubeHoursAt: (atMs: number) => number | undefined;
   /** Hours that the tube fitted at `toMs` ran since `fromMs`, or since it was fitted; negative where `toMs` is the earlier. */
@@ -57,7 +59,8 @@ type SumsWriter = { readonly [C in Count]: ColumnWriter };
 /**
  * The counters of a log as running sums, so that any span is a few look-ups. Between two counter readings the firing hours are their
  * difference; logged jobs divide them (scaled down when they claim more), the rest is spread evenly and takes the mix of the jobs of
- * the last 30 days. Jobs after the last reading count provisionally. A changed tube or counter starts a new count.
+ * the last 30 days. Jobs after the last reading count provisionally, and what nobody logs goes on at the pace of the last readings. A
+ * changed tube or counter starts a new count.
  */
 export interface UsageTable {
   readonly log: EventLog;
@@ -226,7 +229,24 @@ function totalAt(table: UsageTable, count: Count, atMs: number): number {
     const part = (atMs - start) / Math.max(1, readingTimes.at(read) - start);
     total += (upTo(rest[count], read + 1) - upTo(rest[count], read)) * part;
   }
-  return total;
+  return total + guessedAt(table, count, atMs);
+}
+
+/** The pace of what nobody logged is that of the last readings over at least so long. */
+const REST_PACE_MS = 21 * DAY_MS;
+/** For longer than this nobody's pace is carried on. */
+const MOST_GUESSED_MS = 120 * DAY_MS;
+
+/** Use after the last counter reading that no job accounts for: at the pace of such use before it, since a machine whose counter is not read is not at rest. */
+function guessedAt({ readingTimes, rest }: UsageTable, count: Count, atMs: number): number {
+  const last = readingTimes.length - 1;
+  if (last < 1 || atMs <= readingTimes.at(last)) return 0;
+  const lastMs = readingTimes.at(last);
+  let from = last - 1;
+  while (from > 0 && lastMs - readingTimes.at(from) < REST_PACE_MS) from--;
+  const span = lastMs - readingTimes.at(from);
+  if (span < DAY_MS) return 0;
+  return ((upTo(rest[count], last + 1) - upTo(rest[count], from + 1)) * Math.min(atMs - lastMs, MOST_GUESSED_MS)) / span;
 }
 
 /** True where nothing in the table is later than a moment (ms). */
@@ -258,6 +278,7 @@ function usageOf(table: UsageTable, nowMs: number): Usage {
     smokeDose: (fromMs, toMs, part = "optics") => between(part, fromMs, toMs),
     tubeHours: tubeHoursAt(nowMs),
     tubeHoursAt,
+    guessed: (atMs) => ({ hours: guessedAt(table, "hours", atMs), smoke: guessedAt(table, "optics", atMs) }),
     tubeHoursBetween,
     lastCounter: last && { counterHours: last.payload.counterHours, atMs: last.atMs, eventId: last.id },
     stepOf: (event) => stepOf(table, event),

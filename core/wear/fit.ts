@@ -1,52 +1,49 @@
 /**
- * The fit behind every figure of wear: one Gaussian over the ageing rate, a fouling factor for each optic, what is sudden, the baseline's
- * error and an offset for each way of measuring. Readings that only bound the power, and the rates' being no less than nought, are taken in
- * by expectation propagation (Rasmussen and Williams, "Gaussian Processes for Machine Learning", section 3.6); the covariance is brought
- * forward by rank-one updates (Sherman and Morrison).
+ * The fit behind every figure of wear: tube, dirt, a walk of what neither explains, faults of a while, the baseline's error, and what lies
+ * between one way of measuring or one batch of sheets and another, as one Gaussian. How far walk and tube's rate wander is weighed by how
+ * likely the readings are under it. Nothing that was read is forgotten.
  */
-import { inverse } from "#core/matrix";
-import { normalCdf, normalPdf } from "#core/normal";
 
-/** Typical ageing of a glass tube per firing hour, in ln power, and how much tubes differ. */
-export const AGEING_PER_HOUR = { mean: 1.2e-4, sd: 0.6e-4 } as const;
-/** How much faster or slower than the default an optic fouls in this shop. */
-export const FOULING_FACTOR = { mean: 1, sd: 0.5 } as const;
-/** Sudden loss that neither hours nor smoke explains (aim, focus, damage) since the last service. */
-const UNEXPLAINED_SD = 0.12;
-/** How far one way of measuring, or another material's baseline, may lie off the baseline ladder, in ln power. */
-const OFFSET_SD = 0.05;
-/** Sheet-to-sheet scatter of a ladder beyond its own standard error, in ln power. */
-const SHEET_SD = 0.025;
+import type { Random } from "#core/random";
+import { expectDirt, FOULING_FACTOR } from "./dirt";
+import { type Bound, between, Field, observe, ofRow, type Posterior, type Row, sumOfRows } from "./gaussian";
+import { expectTube, RATE_SCALE, rateRow, type TubeSpans, tubeRow, tubeSpans, wanderVariance } from "./tube";
+import { type Change, expectWalk, type Walk, walkOver, walkRow, widthCost, widthOf } from "./walk";
 
-/** What lay between a reading and the baseline it is set against. */
-interface Since {
-  /** Firing hours, >= 0. */
-  readonly hoursSinceBaseline: number;
+/** Use of a machine up to a moment, all of it counted from the baseline that best means. */
+export interface Moment {
+  readonly day: number;
+  /** Firing hours of its tube. */
+  readonly hours: number;
   /** Expected fouling of each optic at default rates, less what it was at the baseline, in ln power. */
   readonly fouling: readonly number[];
-  /** Taken since the last service, so that it shares today's unexplained loss. */
-  readonly sinceService: boolean;
+  /** Standard deviation of the hours and the smoke that nobody counted, as the loss they may have brought, in ln power. */
+  readonly unsure?: number;
+}
+
+interface Told {
+  readonly at: Moment;
+  /** The baseline it is set against, where that is another than the first. */
+  readonly base?: Moment | undefined;
   /** The way it was measured, where it is not the baseline's own; readings of one way share an offset. */
   readonly way?: string | undefined;
+  /** What was cut: sheets of one kind and of about the same weeks share an offset. */
+  readonly sheet?: string | undefined;
+  /** It was read before the light came to what may be out of aim: the walk and faults are not in it. */
+  readonly atSource?: boolean;
 }
 
-/** One effective-power reading with the use behind it. */
-export interface WearReading extends Since {
-  /** ln of effective power against the baseline, and the standard error of this reading alone. */
+/** One effective-power reading with the use behind it: ln of effective power against its baseline, and its standard error. */
+export interface WearReading extends Told {
   readonly lnRatio: number;
   readonly se: number;
-  /** The baseline itself: nothing sudden had happened by then. It is no reading since. */
-  readonly isBaseline?: boolean;
 }
 
-/** A reading that says no more than that effective power lay above or below something. */
-export interface WearBound extends Since {
+/** A reading that says no more than that effective power lay above or below something; `sd` is that of the threshold, in ln power. */
+export interface WearBound extends Told {
   readonly side: "above" | "below";
   readonly lnRatio: number;
-  /** Standard deviation of the threshold, in ln power. */
   readonly sd: number;
-  /** The last word on the machine as it stands: today's estimate stays on its side of it, less the wear since then. */
-  readonly isLast?: boolean;
 }
 
 /** A look at one optic: what its grade costs, and the fouling that default rates expected there then. */
@@ -57,215 +54,313 @@ export interface WearLook {
   readonly sd: number;
 }
 
+/** Days since the baseline in which something was wrong with the light that a case found, or has yet to find. */
+export interface FaultSpan {
+  readonly from: number;
+  readonly to: number;
+}
+
 export interface WearEvidence {
   readonly readings: readonly WearReading[];
   readonly bounds?: readonly WearBound[];
   readonly looks?: readonly WearLook[];
+  readonly changes?: readonly Change[];
+  readonly faults?: readonly FaultSpan[];
+  /** What the dirt of all optics grows by a day, in ln power. */
+  readonly dirtPerDay?: number;
   /** Standard error of ln v50 of the baseline ladder, which all readings of its way share. */
   readonly baselineSe?: number;
   /** Optics, in the order of every `fouling`. */
   readonly optics: number;
 }
 
-/** Rates are kept per 1000 firing hours, to keep the matrix tame. */
-const SCALE = 1000;
-/** Order of the parameters: ageing, the optics' factors, what is sudden, the baseline's error, the offsets. */
-const AGEING = 0;
+/** How far a way of measuring, or another material's baseline, may lie off the baseline ladder, in ln power. */
+const OFFSET_SD = 0.05;
+/** Sheets of one batch lie off others by this, and one sheet of a batch off the next by that, in ln power. */
+export const BATCH_SD = 0.04;
+export const SHEET_SD = 0.02;
+const BATCH_DAYS = 30;
+/** What a fault that a case is about takes, in ln power. */
+const FAULT = { mean: 0.1, sd: 0.2 } as const;
+const MOST_FAULTS = 4;
+/** Share of cuts that are told wrong. */
+const WRONG = 0.02;
 
-export interface WearFit {
+/** Walks and tubes that wander less or more than is usual, and how likely that is beforehand. */
+const SCALES = [
+  { walk: 0.15, tube: 0.3, share: 0.08 },
+  { walk: 0.5, tube: 0.3, share: 0.12 },
+  { walk: 0.5, tube: 1, share: 0.2 },
+  { walk: 1, tube: 0.3, share: 0.12 },
+  { walk: 1, tube: 1, share: 0.28 },
+  { walk: 1.7, tube: 1, share: 0.12 },
+  { walk: 1, tube: 2, share: 0.08 },
+] as const;
+/** Scales less likely than this are left out. */
+const NEGLIGIBLE = 0.03;
+
+/** Where each thing lies among the parameters. */
+interface Places {
+  readonly tube: TubeSpans;
+  readonly factors: number;
+  readonly walk: Walk;
+  readonly faults: number;
+  readonly spans: readonly FaultSpan[];
+  readonly base: number;
+  readonly ways: ReadonlyMap<string, number>;
+  readonly n: number;
+}
+
+export interface WearFit extends Posterior {
   readonly optics: number;
-  /** Mean and covariance (row-wise, n by n) of the parameters; sizes n = 3 + optics + ways. */
-  readonly mean: Float64Array;
-  readonly covariance: Float64Array;
-  readonly ways: readonly string[];
+  readonly places: Places;
+  /** How far walk and rate wander here, against what is usual. */
+  readonly scale: { readonly walk: number; readonly tube: number };
+  /** Day of the last reading. */
+  readonly lastDay: number;
   /** Readings and bounds that went into it. */
   readonly count: number;
 }
 
-/** Ageing in ln power per firing hour, and its standard deviation. */
-export const ageingOf = (fit: WearFit): { readonly mean: number; readonly sd: number } => ({
-  mean: Math.max(0, fit.mean[AGEING]! / SCALE),
-  sd: Math.sqrt(Math.max(0, fit.covariance[0]!)) / SCALE,
-});
-
-/** Fouling factor of an optic, and its standard deviation. */
-export function factorOf(fit: WearFit, optic: number): { readonly mean: number; readonly sd: number } {
-  const i = 1 + optic;
-  return { mean: Math.max(0, fit.mean[i]!), sd: Math.sqrt(Math.max(0, fit.covariance[i * fit.mean.length + i]!)) };
-}
-
-/** Correlation of two rates: near -1 the readings know their sum and not which of them it is. 0 is ageing, 1 on are the optics. */
-export function correlationOf(fit: WearFit, i: number, j: number): number {
-  const n = fit.mean.length;
-  const c = fit.covariance;
-  return c[i * n + j]! / Math.sqrt(c[i * n + i]! * c[j * n + j]!);
-}
-
-/** Passes over the bounds; they settle after three or four. */
-const SWEEPS = 8;
-const SETTLED = 1e-4;
-
-/** A row of the design, by its entries that are not nought. */
-interface Row {
-  readonly at: readonly number[];
-  readonly value: readonly number[];
-}
-
-interface Site {
+/** A sum of the parameters, and what they leave open of it. */
+export interface Sum {
   readonly row: Row;
-  /** 1 where the row's sum lies below -threshold, -1 where above. */
-  readonly sign: number;
-  readonly threshold: number;
   readonly variance: number;
-  precision: number;
-  shift: number;
+}
+
+const NONE: Row = { at: [], value: [] };
+
+/** Batches of sheets are told apart by their weeks, counted back from the last reading. */
+function batchOf(sheet: string, day: number, lastDay: number): string {
+  const ago = Math.max(0, lastDay - day);
+  const block = ago < 12 * BATCH_DAYS ? Math.floor(ago / BATCH_DAYS) : 12 + Math.floor(Math.log2(ago / (12 * BATCH_DAYS)));
+  return `batch ${sheet} ${block}`;
+}
+
+function placesOf(evidence: WearEvidence, lastDay: number): Places {
+  const { readings, bounds = [], changes = [], faults = [], optics, dirtPerDay = 0 } = evidence;
+  const all = [...readings, ...bounds];
+  const tube = tubeSpans(0, Math.max(0, ...all.map((r) => r.at.hours)));
+  const factors = tube.from.length;
+  const walk = walkOver(factors + optics, lastDay, changes, dirtPerDay);
+  const spans = faults.slice(-MOST_FAULTS);
+  const faultsAt = walk.at + walk.days.length;
+  const base = faultsAt + spans.length;
+  const ways = new Map<string, number>();
+  let n = base + 1;
+  for (const r of all)
+    for (const name of [r.way, r.sheet === undefined ? undefined : batchOf(r.sheet, r.at.day, lastDay)])
+      if (name !== undefined && !ways.has(name)) ways.set(name, n++);
+  return { tube, factors, walk, faults: faultsAt, spans, base, ways, n };
+}
+
+/** Loss at a moment against the baseline, in ln power: tube, dirt, walk and faults. */
+function lossAt(p: Places, optics: number, m: Moment, atSource = false): Sum {
+  const dirt = {
+    at: Array.from({ length: optics }, (_, k) => p.factors + k),
+    value: Array.from({ length: optics }, (_, k) => m.fouling[k] ?? 0),
+  };
+  const walk = atSource ? { row: NONE, variance: 0 } : walkRow(p.walk, m.day);
+  const faults = p.spans.flatMap((s, i) => (!atSource && m.day >= s.from && m.day < s.to ? [p.faults + i] : []));
+  return {
+    row: sumOfRows([tubeRow(p.tube, m.hours), 1], [dirt, 1], [walk.row, 1], [{ at: faults, value: faults.map(() => 1) }, 1]),
+    variance: walk.variance + (m.unsure ?? 0) ** 2,
+  };
+}
+
+/** What a reading says: minus the loss since its own baseline, with the errors it shares with others. */
+function ratioOf(p: Places, optics: number, told: Told, lastDay: number): Sum {
+  const now = lossAt(p, optics, told.at, told.atSource);
+  const then = told.base ? lossAt(p, optics, told.base, told.atSource) : { row: NONE, variance: 0 };
+  const own = told.way === undefined ? p.base : p.ways.get(told.way)!;
+  const batch = told.sheet === undefined ? undefined : p.ways.get(batchOf(told.sheet, told.at.day, lastDay));
+  const errors = { at: batch === undefined ? [own] : [own, batch], value: batch === undefined ? [1] : [1, 1] };
+  return { row: sumOfRows([now.row, -1], [then.row, 1], [errors, 1]), variance: now.variance + then.variance };
 }
 
 /** Fits the wear of one machine. Works with no reading at all: then it is the default rates alone. */
 export function fitWear(evidence: WearEvidence): WearFit {
   const { readings, bounds = [], looks = [], baselineSe = 0.05, optics } = evidence;
-  const ways = [...new Set([...readings, ...bounds].flatMap((r) => r.way ?? []))];
-  const n = 3 + optics + ways.length;
-  const [sudden, base] = [1 + optics, 2 + optics];
-  const prior = Array.from({ length: n }, (_, i) =>
-    i === AGEING
-      ? { mean: AGEING_PER_HOUR.mean * SCALE, sd: AGEING_PER_HOUR.sd * SCALE }
-      : i <= optics
-        ? FOULING_FACTOR
-        : { mean: 0, sd: i === sudden ? UNEXPLAINED_SD : i === base ? Math.max(0.005, baselineSe) : OFFSET_SD },
-  );
-  const precision = new Float64Array(n * n);
-  const shift = new Float64Array(n);
-  for (const [i, p] of prior.entries()) {
-    precision[i * n + i] = 1 / p.sd ** 2;
-    shift[i] = p.mean / p.sd ** 2;
+  const lastDay = Math.max(0, ...[...readings, ...bounds].map((r) => r.at.day));
+  const p = placesOf(evidence, lastDay);
+  const { n } = p;
+  const read = Field.readingsOf(n);
+  for (const r of readings) {
+    const { row, variance } = ratioOf(p, optics, r, lastDay);
+    observe(read, n, row, r.lnRatio, r.se ** 2 + SHEET_SD ** 2 + variance);
   }
-  const rowOf = (r: Since): Row => {
-    const at = [AGEING];
-    const value = [r.hoursSinceBaseline / SCALE];
-    const put = (i: number, v: number) => {
-      if (v === 0) return;
-      at.push(i);
-      value.push(v);
-    };
-    for (let k = 0; k < optics; k++) put(1 + k, r.fouling[k] ?? 0);
-    if (r.sinceService) put(sudden, 1);
-    if (r.way === undefined) put(base, 1);
-    else put(3 + optics + ways.indexOf(r.way), 1);
-    return { at, value };
+  for (const look of looks)
+    if (look.expected > 0) observe(read, n, { at: [p.factors + look.optic], value: [look.expected] }, look.loss, look.sd ** 2);
+  const field = (scale: (typeof SCALES)[number], wide: readonly number[]) => {
+    const f = new Field(n, read);
+    expectTube(f, p.tube, scale.tube);
+    expectDirt(f, p.factors, optics);
+    expectWalk(f, p.walk, scale.walk, wide);
+    for (const i of p.spans.keys()) f.expect(p.faults + i, FAULT.mean, FAULT.sd);
+    f.expect(p.base, 0, Math.hypot(Math.max(0.005, baselineSe), SHEET_SD, BATCH_SD));
+    for (const [name, i] of p.ways) f.expect(i, 0, name.startsWith("batch ") ? BATCH_SD : OFFSET_SD);
+    return f;
   };
-  const observe = ({ at, value }: Row, loss: number, weight: number) => {
-    for (let i = 0; i < at.length; i++) {
-      shift[at[i]!] = shift[at[i]!]! + weight * value[i]! * loss;
-      for (let j = 0; j < at.length; j++) precision[at[i]! * n + at[j]!] = precision[at[i]! * n + at[j]!]! + weight * value[i]! * value[j]!;
-    }
-  };
-  for (const r of readings) observe(rowOf(r), -r.lnRatio, 1 / (r.se * r.se + SHEET_SD * SHEET_SD));
-  for (const look of looks) if (look.expected > 0) observe({ at: [1 + look.optic], value: [look.expected] }, look.loss, 1 / look.sd ** 2);
-  const site = (row: Row, sign: number, threshold: number, variance: number): Site => ({
-    row,
-    sign,
-    threshold,
-    variance,
-    precision: 0,
-    shift: 0,
-  });
-  const sites = [
+  const sites: Bound[] = [
     // Nothing grows younger, and no optic cleans itself.
-    ...Array.from({ length: 1 + optics }, (_, i) => site({ at: [i], value: [1] }, 1, 0, 0)),
-    ...bounds.map((b) => site(rowOf(b), b.side === "above" ? -1 : 1, b.lnRatio, b.sd ** 2 + SHEET_SD ** 2)),
+    ...[...p.tube.from.keys(), ...Array.from({ length: optics }, (_, k) => p.factors + k)].map((i) => above({ at: [i], value: [1] })),
+    ...bounds.map((b): Bound => {
+      const { row, variance } = ratioOf(p, optics, b, lastDay);
+      return { row, side: b.side === "above" ? 1 : -1, threshold: b.lnRatio, variance: b.sd ** 2 + SHEET_SD ** 2 + variance, wrong: WRONG };
+    }),
   ];
-  const { mean, covariance } = propagate(precision, shift, sites, n);
-  return { optics, mean, covariance, ways, count: readings.filter((r) => !r.isBaseline).length + bounds.length };
-}
-
-/** Takes in the sites, each matched to the mean and spread it leaves of its own row. */
-function propagate(
-  precision: Float64Array,
-  shift: Float64Array,
-  sites: readonly Site[],
-  n: number,
-): { mean: Float64Array; covariance: Float64Array } {
-  let covariance = inverse(precision, n);
-  const times = (row: Row): Float64Array => {
-    const out = new Float64Array(n);
-    for (let k = 0; k < row.at.length; k++) for (let i = 0; i < n; i++) out[i] = out[i]! + covariance[i * n + row.at[k]!]! * row.value[k]!;
-    return out;
+  const weighed = SCALES.map((scale) => {
+    let wide: number[] = [];
+    for (let round = 0; round < 3; round++) wide = widthOf(p.walk, field(scale, wide).posterior(), scale.walk);
+    const f = field(scale, wide);
+    return { scale, f, log: f.posterior().logEvidence + widthCost(wide) + Math.log(scale.share) };
+  });
+  const best = Math.max(...weighed.map((w) => w.log));
+  const sum = weighed.reduce((s, w) => s + Math.exp(w.log - best), 0);
+  const kept = weighed.map((w) => ({ ...w, share: Math.exp(w.log - best) / sum })).filter((w) => w.share > NEGLIGIBLE);
+  const posterior = mixed(
+    n,
+    kept.map((k) => ({ share: k.share, ...k.f.withBounds(sites) })),
+  );
+  const mean = (of: (s: (typeof SCALES)[number]) => number) =>
+    Math.sqrt(kept.reduce((s, k) => s + k.share * of(k.scale) ** 2, 0) / kept.reduce((s, k) => s + k.share, 0));
+  return {
+    ...posterior,
+    optics,
+    places: p,
+    scale: { walk: mean((s) => s.walk), tube: mean((s) => s.tube) },
+    lastDay,
+    count: readings.length + bounds.length,
   };
-  const dot = (row: Row, x: Float64Array) => row.at.reduce((sum, at, k) => sum + row.value[k]! * x[at]!, 0);
-  let mean = multiply(covariance, shift, n);
-  for (let sweep = 0; sweep < SWEEPS; sweep++) {
-    let moved = 0;
-    for (const s of sites) {
-      const c = times(s.row);
-      const variance = dot(s.row, c);
-      const middle = dot(s.row, mean);
-      // Without its own site: what all the others say of this row.
-      const freePrecision = 1 / variance - s.precision;
-      if (!(freePrecision > 1e-9)) continue;
-      const freeVariance = 1 / freePrecision;
-      const freeMean = freeVariance * (middle / variance - s.shift);
-      // The row's sum is a loss; power above a threshold is a loss below it.
-      const spread = Math.sqrt(freeVariance + s.variance);
-      const z = (s.sign * (freeMean + s.threshold)) / spread;
-      const hazard = z < -12 ? -z : normalPdf(z) / normalCdf(z);
-      const left = freeVariance - (freeVariance ** 2 / spread ** 2) * hazard * (z + hazard);
-      const met = freeMean + (s.sign * freeVariance * hazard) / spread;
-      if (!(left > 0) || !Number.isFinite(met)) continue;
-      const nextPrecision = Math.max(0, 1 / left - freePrecision);
-      const nextShift = met / left - freeMean / freeVariance;
-      const [dp, ds] = [nextPrecision - s.precision, nextShift - s.shift];
-      s.precision = nextPrecision;
-      s.shift = nextShift;
-      moved = Math.max(moved, Math.abs(dp) * variance, Math.abs(ds) * Math.sqrt(variance));
-      for (let k = 0; k < s.row.at.length; k++) shift[s.row.at[k]!] = shift[s.row.at[k]!]! + ds * s.row.value[k]!;
-      const gain = dp / (1 + dp * variance);
-      for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) covariance[i * n + j] = covariance[i * n + j]! - gain * c[i]! * c[j]!;
-      mean = multiply(covariance, shift, n);
-    }
-    // Rank-one updates drift; each pass begins from the exact inverse.
-    const exact = precision.slice();
-    for (const s of sites)
-      for (let i = 0; i < s.row.at.length; i++)
-        for (let j = 0; j < s.row.at.length; j++) {
-          const at = s.row.at[i]! * n + s.row.at[j]!;
-          exact[at] = exact[at]! + s.precision * s.row.value[i]! * s.row.value[j]!;
-        }
-    covariance = inverse(exact, n);
-    mean = multiply(covariance, shift, n);
-    if (moved < SETTLED) break;
-  }
-  return { mean, covariance };
 }
 
-function multiply(matrix: Float64Array, x: Float64Array, n: number): Float64Array {
-  const out = new Float64Array(n);
-  for (let i = 0; i < n; i++) {
-    let sum = 0;
-    for (let j = 0; j < n; j++) sum += matrix[i * n + j]! * x[j]!;
-    out[i] = sum;
-  }
-  return out;
+const above = (row: Row): Bound => ({ row, side: 1, threshold: 0, variance: 0, wrong: 0 });
+
+/** The Gaussian with the mean and spread of a mixture. */
+function mixed(n: number, parts: readonly (Posterior & { readonly share: number })[]): Posterior {
+  const total = parts.reduce((s, p) => s + p.share, 0);
+  const mean = new Float64Array(n);
+  for (const p of parts) for (let i = 0; i < n; i++) mean[i] = mean[i]! + (p.share / total) * p.mean[i]!;
+  const covariance = new Float64Array(n * n);
+  for (const p of parts)
+    for (let i = 0; i < n; i++)
+      for (let j = 0; j < n; j++)
+        covariance[i * n + j] =
+          covariance[i * n + j]! + (p.share / total) * (p.covariance[i * n + j]! + (p.mean[i]! - mean[i]!) * (p.mean[j]! - mean[j]!));
+  return { n, mean, covariance };
 }
 
-/** A loss in ln power that use explains: firing hours, expected fouling of each optic, and whether today's unexplained loss counts. */
-export function lossAt(
+/** A figure with its standard deviation. */
+export interface Estimate {
+  readonly mean: number;
+  readonly sd: number;
+}
+
+const estimate = (fit: WearFit, { row, variance }: Sum): Estimate => {
+  const told = ofRow(fit, row);
+  return { mean: told.mean, sd: Math.sqrt(told.variance + variance) };
+};
+
+/** Loss since the baseline at a moment, in ln power; what is to come of the tube's wandering is in it. */
+export function lossOf(fit: WearFit, moment: Moment): Estimate {
+  return estimate(fit, lossSum(fit, moment));
+}
+
+function lossSum(fit: WearFit, moment: Moment): Sum {
+  const { row, variance } = lossAt(fit.places, fit.optics, moment);
+  const { tube } = fit.places;
+  const beyond = moment.hours - tube.from.at(-1)!;
+  return { row, variance: fit.scale.walk ** 2 * variance + wanderVariance(Math.max(0, beyond), fit.scale.tube) };
+}
+
+/** What a clean of every optic would bring back, what the tube has lost, and what neither explains, at a moment: mean and covariance. */
+export function partsOf(
   fit: WearFit,
-  at: { readonly hours: number; readonly fouling: readonly number[]; readonly sudden?: boolean },
-): { readonly mean: number; readonly sd: number } {
-  const n = fit.mean.length;
-  const row = new Float64Array(n);
-  row[AGEING] = at.hours / SCALE;
-  for (let k = 0; k < fit.optics; k++) row[1 + k] = at.fouling[k] ?? 0;
-  if (at.sudden) row[1 + fit.optics] = 1;
-  let [mean, variance] = [0, 0];
-  for (let i = 0; i < n; i++) {
-    if (row[i] === 0) continue;
-    mean += row[i]! * fit.mean[i]!;
-    for (let j = 0; j < n; j++) variance += row[i]! * row[j]! * fit.covariance[i * n + j]!;
-  }
-  return { mean, sd: Math.sqrt(Math.max(0, variance)) };
+  moment: Moment,
+): { readonly mean: readonly [number, number, number]; readonly covariance: readonly (readonly number[])[] } {
+  const { places: p, optics } = fit;
+  const dirt = {
+    at: Array.from({ length: optics }, (_, k) => p.factors + k),
+    value: Array.from({ length: optics }, (_, k) => moment.fouling[k] ?? 0),
+  };
+  const tube = tubeRow(p.tube, moment.hours);
+  const walk = walkRow(p.walk, moment.day);
+  const faults = p.spans.flatMap((s, i) => (moment.day >= s.from && moment.day < s.to ? [p.faults + i] : []));
+  const rest = sumOfRows([walk.row, 1], [{ at: faults, value: faults.map(() => 1) }, 1]);
+  const rows = [dirt, tube, rest] as const;
+  const open = [
+    (moment.unsure ?? 0) ** 2,
+    wanderVariance(Math.max(0, moment.hours - p.tube.from.at(-1)!), fit.scale.tube),
+    fit.scale.walk ** 2 * walk.variance,
+  ];
+  return {
+    mean: [ofRow(fit, dirt).mean, ofRow(fit, tube).mean, ofRow(fit, rest).mean],
+    covariance: rows.map((a, i) => rows.map((b, j) => between(fit, a, b) + (i === j ? open[i]! : 0))),
+  };
 }
 
-/** Today's loss that neither hours nor smoke explains, in ln power; may be below nought. */
-export const suddenOf = (fit: WearFit): number => fit.mean[1 + fit.optics]!;
+/** Loss in ln power that some more fouling means, at the rates of this shop. */
+export function dirtOf(fit: WearFit, fouling: readonly number[]): Estimate {
+  return estimate(fit, {
+    row: { at: fouling.map((_, k) => fit.places.factors + k), value: fouling },
+    variance: 0,
+  });
+}
+
+/** ln ratio that a ladder would show now, against the baseline as it was read: its error drops out. One sheet's own luck is not in it. */
+export function readingNow(fit: WearFit, moment: Moment, told: Pick<Told, "base" | "way" | "sheet">): Estimate {
+  const { places: p } = fit;
+  const loss = lossSum(fit, moment);
+  const then = told.base ? lossAt(p, fit.optics, told.base) : { row: NONE, variance: 0 };
+  const own = told.way === undefined ? p.base : p.ways.get(told.way);
+  // Long after the last reading nobody knows whether the sheets are the same.
+  const isSame = told.sheet !== undefined && moment.day - fit.lastDay < BATCH_DAYS / 2;
+  const batch = isSame ? p.ways.get(batchOf(told.sheet ?? "", moment.day, fit.lastDay)) : undefined;
+  const errors = [own, batch].filter((i) => i !== undefined);
+  const open = (own === undefined ? OFFSET_SD ** 2 : 0) + (told.sheet !== undefined && batch === undefined ? BATCH_SD ** 2 : 0);
+  return estimate(fit, {
+    row: sumOfRows([loss.row, -1], [then.row, 1], [{ at: errors, value: errors.map(() => 1) }, 1]),
+    variance: loss.variance + then.variance + open,
+  });
+}
+
+/** Ageing in ln power per firing hour now, and its standard deviation. */
+export const ageingOf = (fit: WearFit): Estimate => {
+  const { mean, sd } = estimate(fit, { row: rateRow(fit.places.tube), variance: 0 });
+  return { mean: Math.max(0, mean / RATE_SCALE), sd: sd / RATE_SCALE };
+};
+
+/** Fouling factor of an optic, and its standard deviation. */
+export function factorOf(fit: WearFit, optic: number): Estimate {
+  const { mean, sd } = estimate(fit, { row: { at: [fit.places.factors + optic], value: [1] }, variance: 0 });
+  return { mean: Math.max(0, mean), sd };
+}
+
+/** Correlation of two rates: near -1 the readings know their sum and not which of them it is. 0 is the tube's, 1 on are the optics'. */
+export function correlationOf(fit: WearFit, i: number, j: number): number {
+  const rowOf = (k: number): Row => (k === 0 ? rateRow(fit.places.tube) : { at: [fit.places.factors + k - 1], value: [1] });
+  const [a, b] = [rowOf(i), rowOf(j)];
+  return between(fit, a, b) / Math.sqrt(ofRow(fit, a).variance * ofRow(fit, b).variance);
+}
+
+export { FOULING_FACTOR };
+
+/** Draws what the tube has lost at a moment and its rate then (per 1000 h), as they go together. */
+export function tubeStart(fit: WearFit, moment: Moment): (random: Random) => { loss: number; rate: number } {
+  const { tube } = fit.places;
+  const [loss, rate] = [tubeRow(tube, moment.hours), rateRow(tube)];
+  const [l, r] = [ofRow(fit, loss), ofRow(fit, rate)];
+  const slope = between(fit, loss, rate) / Math.max(1e-12, r.variance);
+  const left = Math.sqrt(Math.max(0, l.variance - slope ** 2 * r.variance));
+  return (random) => {
+    let drawn = -1;
+    for (let tries = 0; drawn < 0 && tries < 20; tries++) drawn = r.mean + Math.sqrt(r.variance) * random.normal();
+    return { loss: l.mean + slope * (Math.max(0, drawn) - r.mean) + left * random.normal(), rate: Math.max(0, drawn) };
+  };
+}
+
+/** Mean loss in ln power by tube and dirt alone, of what comes after some firing hours. */
+export function ofMoment(fit: WearFit, moment: Moment, sinceHours: number): number {
+  const tube = ofRow(fit, tubeRow(fit.places.tube, moment.hours)).mean - ofRow(fit, tubeRow(fit.places.tube, sinceHours)).mean;
+  return tube + dirtOf(fit, moment.fouling).mean;
+}

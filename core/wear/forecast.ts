@@ -1,6 +1,7 @@
 /** What the fit says of days to come: how long the tube lasts, and when a cut stops dropping. */
-import { normalCdf } from "#core/normal";
-import { ageingOf, correlationOf, lossAt, type WearFit } from "./fit";
+import { seededRandom } from "#core/random";
+import { correlationOf, type Estimate, lossOf, type Moment, ofMoment, readingNow, tubeStart, type WearFit } from "./fit";
+import { hoursAlong } from "./tube";
 
 /** A figure with its 90 % range. */
 export interface Range {
@@ -9,43 +10,30 @@ export interface Range {
   readonly high: number;
 }
 
-/** Quantile (0..1) of a normal law cut off below nought, by halving. */
-function quantileAboveZero(mean: number, sd: number, q: number): number {
-  if (!(sd > 0)) return Math.max(0, mean);
-  const below = normalCdf(-mean / sd);
-  const wanted = below + q * (1 - below);
-  let [low, high] = [0, Math.max(mean, 0) + 8 * sd];
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2;
-    if (normalCdf((middle - mean) / sd) < wanted) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
-}
+const PATHS = 400;
 
 /**
- * Firing hours until the tube alone has fallen to a share (0..1) of what it gave at the baseline, counted from now, never below 0.
- * `hours` were fired since the baseline. An ageing rate that may be nought has no upper end: Infinity.
+ * Firing hours until the tube alone has fallen to a share (0..1) of what it gave at the baseline, counted from now, never below 0: from
+ * paths of its rate drawn from what is known of it. Infinity where it holds for longer than any tube.
  */
-export function tubeHoursLeft(fit: WearFit, hours: number, share: number): Range {
-  const { mean, sd } = ageingOf(fit);
-  const left = (rate: number) => Math.max(0, -Math.log(share) / rate - hours);
-  return {
-    mid: left(quantileAboveZero(mean, sd, 0.5)),
-    low: left(quantileAboveZero(mean, sd, 0.95)),
-    high: left(quantileAboveZero(mean, sd, 0.05)),
-  };
+export function tubeHoursLeft(fit: WearFit, moment: Moment, share: number): Range {
+  const random = seededRandom(11);
+  const start = tubeStart(fit, moment);
+  const until = -Math.log(share);
+  const left = Array.from({ length: PATHS }, () => hoursAlong(random, start(random), until, fit.scale.tube)).sort((a, b) => a - b);
+  const at = (q: number) => left[Math.min(PATHS - 1, Math.floor(q * PATHS))]!;
+  return { mid: at(0.5), low: at(0.05), high: at(0.95) };
 }
 
-/** Fewer readings, or a rate less sure than this share of itself, and it is too early to tell the tube from the rest. */
-const FEWEST_READINGS = 10;
-const SUREST = 0.4;
+/** Fewer readings than this, or a range that spans more than this factor, and it is too early to tell. */
+const FEWEST_READINGS = 6;
+const WIDEST = 6;
+/** What is nearer than this needs no narrow range, hours. */
+const NEAR_HOURS = 60;
 
 /** Whether the readings say enough of the tube's own ageing. */
-export function isTooEarly(fit: WearFit): boolean {
-  const { mean, sd } = ageingOf(fit);
-  return fit.count < FEWEST_READINGS || !(mean > 0) || sd / mean > SUREST;
-}
+export const isTooEarly = (fit: WearFit, left: Range): boolean =>
+  fit.count < FEWEST_READINGS || (left.high > NEAR_HOURS && left.high > WIDEST * Math.max(NEAR_HOURS / WIDEST, left.low));
 
 /** Two rates of which the readings know the sum better than the parts. */
 const TANGLED = -0.6;
@@ -58,42 +46,47 @@ export function tangledRates(fit: WearFit): readonly (readonly [number, number])
   return pairs;
 }
 
-/** Use of the days to come: firing hours a day, and how much expected fouling each optic gains a day, in ln power. */
+/** Use of the days to come. */
 export interface Pace {
   readonly hoursPerDay: number;
+  /** How much expected fouling each optic gains a day, in ln power. */
   readonly foulingPerDay: readonly number[];
+  /** The same of each optic, less the baseline's, in the middle between two cleans. */
+  readonly kept: readonly number[];
+  /** How far the pace may be off, as a share of it. */
+  readonly spread: number;
 }
 
-/** Where a machine stands now against its baseline. */
-export interface Standing {
-  readonly hours: number;
-  readonly fouling: readonly number[];
-  /** ln effective power as it is shown: a last proof may hold it above or below what the rates alone say. */
-  readonly lnRatio: number;
-}
-
-/** ln effective power some days from now, with its standard deviation, if nothing is cleaned; `kept` clean, only the tube wears. */
-export function powerIn(
-  fit: WearFit,
-  now: Standing,
-  pace: Pace,
-  days: number,
-  kept = false,
-): { readonly mean: number; readonly sd: number } {
+/** Use as it will be some days from now, if nothing is cleaned or if all is kept clean. */
+export function momentIn(now: Moment, pace: Pace, days: number, kept: boolean): Moment {
   const hours = pace.hoursPerDay * days;
-  const added = { hours, fouling: kept ? [] : pace.foulingPerDay.map((f) => f * days) };
-  const then = lossAt(fit, { hours: now.hours + hours, fouling: now.fouling.map((f, i) => f + (added.fouling[i] ?? 0)), sudden: true });
-  return { mean: now.lnRatio - lossAt(fit, added).mean, sd: then.sd };
+  const fouling = kept && days > 0 ? pace.kept : now.fouling.map((f, i) => f + (pace.foulingPerDay[i] ?? 0) * days);
+  return { day: now.day + days, hours: now.hours + hours, fouling, unsure: now.unsure ?? 0 };
+}
+
+/** ln effective power some days from now, with its standard deviation. */
+export function powerIn(fit: WearFit, now: Moment, pace: Pace, days: number, kept = false): Estimate {
+  const then = momentIn(now, pace, days, kept);
+  const loss = lossOf(fit, then);
+  const added = ofMoment(fit, { ...then, fouling: kept ? [] : then.fouling.map((f, i) => f - (now.fouling[i] ?? 0)) }, now.hours);
+  return { mean: -loss.mean, sd: Math.hypot(loss.sd, pace.spread * added) };
 }
 
 const FURTHEST_DAYS = 1500;
 
 /**
- * Days until the power has probably fallen below what a cut needs (ln), counted from now: 0 where it has already, undefined where it holds
- * for four years. `kept` clean, only the tube wears.
+ * Days until a cut that needs `lnNeed` of its baseline's ladder has probably stopped dropping, counted from now: 0 where it has already,
+ * undefined where it holds for four years.
  */
-export function daysUntil(fit: WearFit, now: Standing, pace: Pace, lnNeed: number, kept: boolean): number | undefined {
-  const falls = (days: number) => powerIn(fit, now, pace, days, kept).mean < lnNeed;
+export function daysUntil(
+  fit: WearFit,
+  now: Moment,
+  pace: Pace,
+  lnNeed: number,
+  kept: boolean,
+  told: Parameters<typeof readingNow>[2] = {},
+): number | undefined {
+  const falls = (days: number) => readingNow(fit, momentIn(now, pace, days, kept), told).mean < lnNeed;
   if (falls(0)) return 0;
   if (!falls(FURTHEST_DAYS)) return undefined;
   let [low, high] = [0, FURTHEST_DAYS];
@@ -104,3 +97,7 @@ export function daysUntil(fit: WearFit, now: Standing, pace: Pace, lnNeed: numbe
   }
   return high;
 }
+
+/** Share of best (0..1) if only the tube had aged, at a moment. */
+export const tubeAlone = (fit: WearFit, moment: Moment): number => Math.exp(-Math.max(0, tubeLoss(fit, moment)));
+const tubeLoss = (fit: WearFit, moment: Moment): number => ofMoment(fit, { ...moment, fouling: [] }, 0);

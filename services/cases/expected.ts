@@ -4,5 +4,5 @@ import type { Gathered } from "../machine/gather";
 
 /** Ratio to the baseline, from the ladders before the onset alone; undefined without a baseline. */
 export function expectedAfterRepair(g: Gathered, onsetMs: number): number | undefined {
-  return g.baseline && conditionAt(g, g.baseline, onsetMs - 1, Number.POSITIVE_INFINITY).ratio;
+  return g.baseline && conditionAt(g, g.baseline, onsetMs - 1).ratio;
 }

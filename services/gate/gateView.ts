@@ -78,7 +78,7 @@ function answerOf(g: Gathered, reader: FormReader) {
     return undefined;
   }
   const place = placeOf(g, reader.text("place"));
-  const middle = knownPower(g) as KnownPower;
+  const middle = knownPower(g, base, material) as KnownPower;
   const known: KnownPower = { ...middle, lnRatio: middle.lnRatio + (place?.ln ?? 0) };
   const lnNeed = neededLnRatio({ speedMmPerS, setPercent, passes }, base, material.beta);
   const dirty = g.trade.layout.stations

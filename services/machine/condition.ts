@@ -1,10 +1,26 @@
 /** How strong the machine is now, and why: ladders, cuts, watts and looks set against hours and smoke. */
 import { GRADES, lookLogLoss, ROLE_TRAITS } from "#core/beam";
 import { censoredRatio, LADDER_SLOPE } from "#core/cuts";
-import { type Chain, type EventLog, type EventOf, firstAt, type MachineEvent } from "#core/events";
-import { doseSinceClean, type Usage } from "#core/schedule";
+import { type Chain, type EventLog, type EventOf, eventsBetween, firstAt, type MachineEvent } from "#core/events";
+import { dosesBetweenCleans, type Usage } from "#core/schedule";
 import { DAY_MS } from "#core/time";
-import { type Condition, conditionOf, fitWear, foulingOf, type WearBound, type WearFit, type WearLook, type WearReading } from "#core/wear";
+import {
+  AGEING_PER_HOUR,
+  type Change,
+  type Condition,
+  conditionOf,
+  type FaultSpan,
+  FOULING_FACTOR,
+  fitWear,
+  foulingAfter,
+  foulingOf,
+  LEFT_BY_CLEAN,
+  type Moment,
+  type WearBound,
+  type WearFit,
+  type WearLook,
+  type WearReading,
+} from "#core/wear";
 import { baselineFor, type LadderReading, resultOf } from "./ladders";
 import type { Trade } from "./trade";
 import { wattWalks } from "./watts";
@@ -27,10 +43,15 @@ export interface Evidence {
 /** Optics of a path in its order: each has a fouling of its own. */
 export const opticsOf = ({ layout }: Trade) => layout.stations.filter((s) => ROLE_TRAITS[s.role].isOptic);
 
-/** Expected fouling loss of each optic at a time, in ln power, at default rates. */
+/** Of so many cleans what they left is counted. */
+const CLEANS_COUNTED = 3;
+
+/** Expected fouling loss of each optic at a time, in ln power, at default rates: since its last clean, and what earlier ones left. */
 export function foulingAt({ trade, usage, log }: Pick<Evidence, "trade" | "usage" | "log">, atMs: number): number[] {
   const { intervalPlyHours } = trade.layout;
-  return opticsOf(trade).map(({ id }) => foulingOf(doseSinceClean(usage, log, id, atMs), intervalPlyHours[id] ?? Number.POSITIVE_INFINITY));
+  return opticsOf(trade).map(({ id }) =>
+    foulingAfter(dosesBetweenCleans(usage, log, id, atMs, CLEANS_COUNTED), intervalPlyHours[id] ?? Number.POSITIVE_INFINITY),
+  );
 }
 
 function foulingAtRecord(e: Evidence, record: MachineEvent): readonly number[] {
@@ -40,50 +61,59 @@ function foulingAtRecord(e: Evidence, record: MachineEvent): readonly number[] {
 }
 
 const less = (a: readonly number[], b: readonly number[]) => a.map((v, i) => v - (b[i] ?? 0));
-const hoursBetween = (e: Evidence, fromMs: number, toMs: number) => Math.max(0, e.usage.tubeHoursBetween(fromMs, toMs));
 const isFaulty = (e: Evidence, atMs: number) => e.faulty.some((f) => atMs >= f.fromMs && atMs < f.toMs);
 
-/** Span of the log an estimate is made from: after its baseline, up to a time; and when the machine was last served. */
+/** Span of the log an estimate is made from: after its baseline, up to a time. */
 interface Span {
   readonly baseline: EventOf<"ladder">;
   readonly untilMs: number;
-  readonly serviceMs: number;
 }
 
-/** What a record is set against: use since the baseline it is measured by. */
-function since(e: Evidence, record: MachineEvent, base: MachineEvent, { serviceMs }: Span) {
+/** How far the pace of what nobody counted may be off, as a share of it. */
+const PACE_SPREAD = 0.5;
+
+/** Use up to a time, counted from the baseline that best means. */
+export function momentAt(e: Evidence, baseline: EventOf<"ladder">, atMs: number, fouling = foulingAt(e, atMs)): Moment {
+  const guessed = e.usage.guessed(atMs);
+  const { intervalPlyHours } = e.trade.layout;
+  const dirt = opticsOf(e.trade).reduce(
+    (sum, { id }) => sum + foulingOf(guessed.smoke, intervalPlyHours[id] ?? Number.POSITIVE_INFINITY),
+    0,
+  );
   return {
-    hoursSinceBaseline: hoursBetween(e, base.atMs, record.atMs),
-    fouling: less(foulingAtRecord(e, record), foulingAtRecord(e, base)),
-    sinceService: record.atMs >= serviceMs,
+    day: (atMs - baseline.atMs) / DAY_MS,
+    hours: e.usage.tubeHoursBetween(baseline.atMs, atMs),
+    fouling: less(fouling, foulingAtRecord(e, baseline)),
+    unsure: PACE_SPREAD * (AGEING_PER_HOUR.mean * guessed.hours + FOULING_FACTOR.mean * dirt),
   };
 }
 
-/** Nothing sudden had happened when the baseline was cut; a month on that says no more than it ever does. */
-const BASELINE_SE = 0.02;
-const MONTH_SE = 0.12;
-const MONTH_MS = 30 * DAY_MS;
+const atRecord = (e: Evidence, span: Span, record: MachineEvent) =>
+  momentAt(e, span.baseline, record.atMs, [...foulingAtRecord(e, record)]);
 
-/** The baseline as a word on today, as long as nothing was cut or served since. */
-function itself(e: Evidence, { baseline, serviceMs }: Span): WearReading[] {
-  const isLast = [e.log.kinds.ladder, e.log.kinds.cut].every((list) => (list.at(-1)?.atMs ?? 0) <= baseline.atMs);
-  if (!isLast || baseline.atMs < serviceMs) return [];
-  const se = Math.hypot(BASELINE_SE, MONTH_SE * Math.min(1, (e.nowMs - baseline.atMs) / MONTH_MS));
-  return [{ lnRatio: 0, se, hoursSinceBaseline: 0, fouling: [], sinceService: true, isBaseline: true }];
+/** What a record is set against: its own material's baseline, where that is not the one that best means. */
+function against(e: Evidence, span: Span, base: EventOf<"ladder">) {
+  return base.id === span.baseline.id ? {} : { base: atRecord(e, span, base), way: `ladder ${base.id}` };
 }
 
 /** What the ladders say, each against the baseline of its own material. */
 function ladderReadings(e: Evidence, span: Span): WearReading[] {
   const { baseline, untilMs } = span;
-  const later = e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective, material }): WearReading[] => {
-    if (event.atMs > untilMs || event.id === baseline.id || isFaulty(e, event.atMs)) return [];
+  return e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective, material }): WearReading[] => {
+    if (event.atMs > untilMs || event.id === baseline.id) return [];
     const read = resultOf(event);
     const base = baselineFor(e.log, event.payload.materialId, event.atMs);
     if (effective.kind !== "ratio" || read.kind !== "estimate" || !base || base.id === event.id || base.atMs < baseline.atMs) return [];
-    const way = base.id === baseline.id ? {} : { way: `ladder ${base.id}` };
-    return [{ lnRatio: Math.log(effective.ratio), se: (material?.beta ?? 1) * read.seLn, ...since(e, event, base, span), ...way }];
+    return [
+      {
+        lnRatio: Math.log(effective.ratio),
+        se: (material?.beta ?? 1) * read.sdLn,
+        at: atRecord(e, span, event),
+        sheet: String(event.payload.materialId),
+        ...against(e, span, base),
+      },
+    ];
   });
-  return [...itself(e, span), ...later];
 }
 
 /** Error of one watt reading and what a walk shares, in ln power. */
@@ -96,15 +126,23 @@ function wattReadings(e: Evidence, span: Span): WearReading[] {
   const optics = opticsOf(e.trade).map((s) => order.indexOf(s.id));
   return walks.flatMap((walk) =>
     walk.readings.flatMap((r): WearReading[] => {
-      const base = walks.findLast((w) => w.isGood && w.atMs < walk.atMs && w.readings.some((b) => b.station === r.station));
-      const first = base?.readings.find((b) => b.station === r.station);
-      if (!base || !first || walk.isGood || first.powerW <= 0 || r.powerW <= 0 || isFaulty(e, walk.atMs)) return [];
-      const use = since(e, walk.event, base.event, span);
+      const good = walks.findLast((w) => w.isGood && w.atMs < walk.atMs && w.readings.some((b) => b.station === r.station));
+      const first = good?.readings.find((b) => b.station === r.station);
+      if (!good || !first || walk.isGood || first.powerW <= 0 || r.powerW <= 0 || isFaulty(e, walk.atMs)) return [];
       const at = order.indexOf(r.station);
-      const lnRatio = Math.log((r.powerW * base.setPercent) / (first.powerW * walk.setPercent));
-      const fouling = use.fouling.map((f, i) => ((optics[i] as number) <= at ? f : 0));
-      // What happens suddenly (aim, focus) may lie behind the meter: watts do not speak of it.
-      return [{ ...use, lnRatio, se: WATTS_SE, fouling, sinceService: false, way: "watts" }];
+      const before = (m: Moment) => ({ ...m, fouling: m.fouling.map((f, i) => ((optics[i] as number) <= at ? f : 0)) });
+      const lnRatio = Math.log((r.powerW * good.setPercent) / (first.powerW * walk.setPercent));
+      return [
+        {
+          lnRatio,
+          se: WATTS_SE,
+          at: before(atRecord(e, span, walk.event)),
+          base: before(atRecord(e, span, good.event)),
+          way: "watts",
+          // What happens suddenly (aim, focus) may lie behind the meter: watts do not speak of it.
+          atSource: true,
+        },
+      ];
     }),
   );
 }
@@ -126,16 +164,16 @@ function looksAt(e: Evidence, { baseline, untilMs }: Span): WearLook[] {
 }
 
 /** As many of the latest bounds as can still say something. */
-const MOST_BOUNDS = 120;
+const MOST_BOUNDS = 60;
 
 /** Ladders of which every rung ended alike, and single cuts: each says that there was enough power for something, or not. */
 function wearBounds(e: Evidence, span: Span): WearBound[] {
-  const { baseline, untilMs, serviceMs } = span;
-  const within = (atMs: number) => atMs > baseline.atMs && atMs <= untilMs && !isFaulty(e, atMs);
+  const { baseline, untilMs } = span;
+  const within = (atMs: number) => atMs > baseline.atMs && atMs <= untilMs;
   const ladders = e.ladders.slice(firstAt(e.log.kinds.ladder, baseline.atMs)).flatMap(({ event, effective }) => {
     if (!within(event.atMs) || (effective.kind !== "at-least" && effective.kind !== "at-most")) return [];
     const side = effective.kind === "at-least" ? ("above" as const) : ("below" as const);
-    return [{ event: event as MachineEvent, side, lnRatio: Math.log(effective.ratio), sd: LADDER_SLOPE }];
+    return [{ event: event as EventOf<"ladder"> | EventOf<"cut">, side, lnRatio: Math.log(effective.ratio), sd: LADDER_SLOPE }];
   });
   const all = e.log.kinds.cut;
   const cuts = all.slice(Math.max(firstAt(all, baseline.atMs), all.length - 2 * MOST_BOUNDS)).flatMap((event) => {
@@ -146,22 +184,54 @@ function wearBounds(e: Evidence, span: Span): WearBound[] {
     // One that hangs says as much from either side.
     if (!said) return [];
     const sides = said.side === "about" ? (["above", "below"] as const) : [said.side];
-    return sides.map((side) => ({ event: event as MachineEvent, side, lnRatio: said.lnRatio, sd: said.sd }));
+    return sides.map((side) => ({ event: event as EventOf<"ladder"> | EventOf<"cut">, side, lnRatio: said.lnRatio, sd: said.sd }));
   });
   const latest = [...ladders, ...cuts].sort((a, b) => a.event.atMs - b.event.atMs).slice(-MOST_BOUNDS);
-  const lastLadderMs = e.log.kinds.ladder.findLast((l) => l.atMs <= untilMs)?.atMs ?? 0;
-  return latest.map(({ event, side, lnRatio, sd }) => {
-    const material = event.kind === "ladder" || event.kind === "cut" ? event.payload.materialId : 0;
-    const base = baselineFor(e.log, material, event.atMs) ?? baseline;
-    return {
-      side,
-      lnRatio,
-      sd,
-      ...since(e, event, base, span),
-      ...(base.id === baseline.id ? {} : { way: `ladder ${base.id}` }),
-      isLast: event.kind === "ladder" && event.atMs === lastLadderMs && event.atMs >= serviceMs,
-    };
+  return latest.flatMap(({ event, side, lnRatio, sd }) => {
+    const { materialId } = event.payload;
+    const base = baselineFor(e.log, materialId, event.atMs) ?? baseline;
+    if (base.atMs < baseline.atMs) return [];
+    return [{ side, lnRatio, sd, at: atRecord(e, span, event), sheet: String(materialId), ...against(e, span, base) }];
   });
+}
+
+/** How large a step may come with something that was done, in ln power: what was opened, turned or put in may sit otherwise. */
+const STEP_SD = { aimed: 0.08, "seat-opened": 0.05, replaced: 0.06, adjusted: 0.04, "taken-out": 0.05, "put-back": 0.05 } as const;
+const NEW_TUBE_SD = 0.25;
+/** What was touched longer ago than this is lost in the walk. */
+const CHANGES_MS = 500 * DAY_MS;
+
+/** When something was touched between the baseline and a time, and by how much the light may have changed with it. */
+function changesOf(e: Evidence, { baseline, untilMs }: Span): Change[] {
+  const path = new Set(e.trade.layout.stations.map((s) => s.id));
+  const day = (atMs: number) => (atMs - baseline.atMs) / DAY_MS;
+  const { intervalPlyHours } = e.trade.layout;
+  const toMs = Math.min(untilMs, e.nowMs);
+  const fromMs = Math.max(baseline.atMs + 1, toMs - CHANGES_MS);
+  const services = eventsBetween(e.log, ["service"], fromMs, toMs).flatMap((event): Change[] => {
+    const { station, what } = event.payload;
+    if (!path.has(station)) return [];
+    if (what === "replaced" && (station === "tube" || station === "window")) return [{ day: day(event.atMs), sd: NEW_TUBE_SD }];
+    if (what === "cleaned") {
+      const doses = dosesBetweenCleans(e.usage, e.log, station, event.atMs - 1, 1);
+      const dirt = foulingOf(doses.at(-1) ?? 0, intervalPlyHours[station] ?? Number.POSITIVE_INFINITY);
+      return [{ day: day(event.atMs), sd: Math.hypot(0.004, LEFT_BY_CLEAN.sd * FOULING_FACTOR.mean * dirt) }];
+    }
+    return what in STEP_SD ? [{ day: day(event.atMs), sd: STEP_SD[what as keyof typeof STEP_SD] }] : [];
+  });
+  const tubes = eventsBetween(e.log, ["hours"], fromMs, toMs).flatMap((event) =>
+    event.payload.because === "tube-changed" ? [{ day: day(event.atMs), sd: NEW_TUBE_SD }] : [],
+  );
+  return [...services, ...tubes].sort((a, b) => a.day - b.day);
+}
+
+/** What the dirt of all optics grows by a day, at default rates, over the log since the baseline. */
+function dirtPerDay(e: Evidence, { baseline, untilMs }: Span): number {
+  const toMs = Math.min(untilMs, e.nowMs);
+  const days = Math.max(1, (toMs - baseline.atMs) / DAY_MS);
+  const dose = e.usage.smokeDose(baseline.atMs, toMs) / days;
+  const { intervalPlyHours } = e.trade.layout;
+  return opticsOf(e.trade).reduce((sum, { id }) => sum + foulingOf(dose, intervalPlyHours[id] ?? Number.POSITIVE_INFINITY), 0);
 }
 
 /** Fits of a log as it stands: nothing of one hangs on the present moment, so it holds until a record comes. */
@@ -170,37 +240,37 @@ interface KeptFit {
   readonly ladders: Chain<LadderReading>;
   readonly span: string;
   readonly fit: WearFit;
-  readonly bounds: readonly WearBound[];
 }
 const fits = new WeakMap<EventLog, KeptFit[]>();
 
-/** Days since the baseline, while that is all there is; later records hold whenever they are looked at. */
-const dayOfBaseline = (e: Evidence, span: Span) => (itself(e, span).length > 0 ? Math.floor((e.nowMs - span.baseline.atMs) / DAY_MS) : -1);
-
-function fitOf(e: Evidence, span: Span): KeptFit {
+function fitOf(e: Evidence, span: Span, faults: readonly FaultSpan[]): WearFit {
   const known = fits.get(e.log) ?? [];
   fits.set(e.log, known);
   // What was read up to now is all there is.
   const untilMs = span.untilMs >= e.nowMs ? Number.POSITIVE_INFINITY : span.untilMs;
-  const said = JSON.stringify([span.baseline.id, untilMs, span.serviceMs, e.faulty, dayOfBaseline(e, span)]);
+  const said = JSON.stringify([span.baseline.id, untilMs, faults]);
   const before = known.find((k) => k.trade === e.trade && k.ladders === e.ladders && k.span === said);
-  if (before) return before;
+  if (before) return before.fit;
   const read = resultOf(span.baseline);
-  const bounds = wearBounds(e, span);
   const fit = fitWear({
     readings: [...ladderReadings(e, span), ...wattReadings(e, span)],
-    bounds,
+    bounds: wearBounds(e, span),
     looks: looksAt(e, span),
-    ...(read.kind === "estimate" ? { baselineSe: read.seLn } : {}),
+    changes: changesOf(e, span),
+    faults,
+    dirtPerDay: dirtPerDay(e, span),
+    ...(read.kind === "estimate" ? { baselineSe: read.sdLn } : {}),
     optics: opticsOf(e.trade).length,
   });
-  const kept = { trade: e.trade, ladders: e.ladders, span: said, fit, bounds };
-  known.push(kept);
-  return kept;
+  known.push({ trade: e.trade, ladders: e.ladders, span: said, fit });
+  return fit;
 }
 
-/** Condition at the present, told by what was read up to a time. */
-export function conditionAt(e: Evidence, baseline: EventOf<"ladder">, untilMs: number, serviceMs: number): Condition {
-  const { fit, bounds } = fitOf(e, { baseline, untilMs, serviceMs });
-  return conditionOf(fit, bounds, hoursBetween(e, baseline.atMs, e.nowMs), less(foulingAt(e, e.nowMs), foulingAtRecord(e, baseline)));
+/** Condition at the present, told by what was read up to a time. `sinceMs` is when something went wrong with the light that nobody has found yet. */
+export function conditionAt(e: Evidence, baseline: EventOf<"ladder">, untilMs: number, sinceMs?: number): Condition {
+  const day = (ms: number) => (ms - baseline.atMs) / DAY_MS;
+  const faults = e.faulty.flatMap((f) => (f.toMs > baseline.atMs ? [{ from: day(f.fromMs), to: day(f.toMs) }] : []));
+  // JSON has no infinity: an open fault lasts longer than any log.
+  if (sinceMs !== undefined) faults.push({ from: day(sinceMs), to: 1e9 });
+  return conditionOf(fitOf(e, { baseline, untilMs }, faults), momentAt(e, baseline, e.nowMs));
 }

@@ -206,9 +206,6 @@ export async function gather(services: Services, slug: string): Promise<Gathered
   ]);
   const { log, trade, counters, materials } = use;
   const baseline = referenceBaseline(log);
-  // Since the last proof nothing was touched, so what the ladders show beyond wear still holds.
-  const proven = [log.kinds.ladder, log.kinds.cut].map((list) => list.findLast((e: MachineEvent) => e.roundId !== undefined)?.atMs ?? 0);
-  const lastProofMs = Math.max(...proven);
   // Seen from an earlier moment the counters are others, and so is the dirt at a ladder.
   const fouling = isKnownAt(use.usage, nowMs) ? use.fouling : new Map<MachineEvent, readonly number[]>();
   const faulty = await faultSpans(services.store, machine.id);
@@ -230,7 +227,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     baseline,
     // The one costly figure: worked out when a place asks for it, once.
     get condition() {
-      condition ??= baseline && conditionAt(evidence, baseline, nowMs, firstOnsetMs(cases) ?? lastProofMs);
+      condition ??= baseline && conditionAt(evidence, baseline, nowMs, firstOnsetMs(cases));
       return condition;
     },
     openRound: open,

@@ -2,23 +2,16 @@
 
 import { IN_HAND, type KnownPower, readBedMap } from "#core/cuts";
 import type { EventOf } from "#core/events";
-import { Z90 } from "#core/normal";
-import { lossAt } from "#core/wear";
+import { lossOf, readingNow, SHEET_SD } from "#core/wear";
 import type { Material } from "#store/machines";
 import { bedLadders } from "./bedMaps";
-import { foulingAt } from "./condition";
+import { momentAt } from "./condition";
 import type { Gathered } from "./gather";
 import { baselineFor, resultOf } from "./ladders";
 import { usualSetPercent } from "./usual";
 
-/** Undefined while no baseline says what best is. */
-export function knownPower(g: Gathered): KnownPower | undefined {
-  const { condition } = g;
-  return condition && { lnRatio: Math.log(condition.ratio), sd: Math.log(condition.high / condition.low) / (2 * Z90) };
-}
-
 export interface CutBase {
-  /** Speed at which half would drop on the machine at its best, mm/s. */
+  /** Speed at which half would drop, mm/s, as the ladder read it. */
   readonly v50: number;
   readonly setPercent: number;
   /** The ladder it is from; a usual setting stands in for one. */
@@ -26,26 +19,44 @@ export interface CutBase {
 }
 
 /** What a material's cuts are measured against: its baseline ladder, else its usual setting; undefined where neither is known. */
-export function cutBase(
-  g: Pick<Gathered, "log" | "nowMs" | "baseline" | "condition" | "trade" | "usage">,
-  material: Material,
-): CutBase | undefined {
+export function cutBase(g: Pick<Gathered, "log" | "nowMs">, material: Material): CutBase | undefined {
   const ladder = baselineFor(g.log, material.id, g.nowMs);
   const read = ladder && resultOf(ladder);
-  // Where its own baseline was cut later, the machine had worn since the one that best means.
-  if (ladder && read?.kind === "estimate")
-    return { v50: read.v50 * Math.exp(wornBy(g, ladder.atMs) / material.beta), setPercent: ladder.payload.setPercent, ladder };
+  if (ladder && read?.kind === "estimate") return { v50: read.v50, setPercent: ladder.payload.setPercent, ladder };
   if (material.usualSpeedMmPerS === undefined) return undefined;
   return { v50: material.usualSpeedMmPerS / IN_HAND, setPercent: usualSetPercent(material), ladder: undefined };
 }
 
+/** How far a usual setting may lie off what a ladder would have shown, in ln power. */
+const USUAL_SD = 0.1;
+
+/** What a ladder of a material is set against, and what it shares with others: the one record of it that every place asks by. */
+export function toldBy(g: Gathered, base: CutBase, material: Material): Parameters<typeof readingNow>[2] {
+  const { baseline } = g;
+  if (!base.ladder || !baseline) return {};
+  const isOwn = base.ladder.id === baseline.id || base.ladder.atMs < baseline.atMs;
+  return {
+    sheet: String(material.id),
+    ...(isOwn ? {} : { base: momentAt(g, baseline, base.ladder.atMs), way: `ladder ${base.ladder.id}` }),
+  };
+}
+
+/**
+ * Effective power today against what a material's cuts are measured by, as one who cuts a ladder now would read it: the error of that
+ * ladder drops out, what one sheet differs from the next by is in it. Undefined while no baseline says what best is.
+ */
+export function knownPower(g: Gathered, base: CutBase, material: Material): KnownPower | undefined {
+  const { condition } = g;
+  if (!condition) return undefined;
+  const { mean, sd } = readingNow(condition.fit, condition.moment, toldBy(g, base, material));
+  return { lnRatio: mean, sd: Math.hypot(sd, SHEET_SD, base.ladder ? 0 : USUAL_SD) };
+}
+
 /** What had worn between the reference baseline and a time, in ln power, by the fit. */
-export function wornBy(g: Pick<Gathered, "log" | "baseline" | "condition" | "trade" | "usage">, atMs: number): number {
+export function wornBy(g: Gathered, atMs: number): number {
   const { baseline, condition } = g;
   if (!baseline || !condition || atMs === baseline.atMs) return 0;
-  const hours = g.usage.tubeHoursBetween(baseline.atMs, atMs);
-  const then = foulingAt(g, baseline.atMs);
-  return lossAt(condition.fit, { hours, fouling: foulingAt(g, atMs).map((f, i) => f - (then[i] ?? 0)) }).mean;
+  return lossOf(condition.fit, momentAt(g, baseline, atMs)).mean;
 }
 
 export interface BedState {

@@ -3,6 +3,7 @@ import { tubeAlone } from "#core/wear";
 import { roundTimes } from "#store/rounds";
 import type { Services } from "../context";
 import { materialName, shortDay } from "../words";
+import { momentAt } from "./condition";
 import type { Gathered } from "./gather";
 import { wornBy } from "./known";
 import { baselineFor, type LadderReading } from "./ladders";
@@ -49,7 +50,7 @@ export async function powerSeries(services: Services, g: Gathered, fromMs: numbe
   const [first, last] = [points[0], points.at(-1)];
   return {
     points,
-    tubeAlone: points.map((p) => 100 * tubeAlone(g.condition?.ageingPerHour ?? 0, base ? g.usage.tubeHoursBetween(base.atMs, p.atMs) : 0)),
+    tubeAlone: points.map((p) => 100 * (g.condition && base ? tubeAlone(g.condition.fit, momentAt(g, base, p.atMs)) : 1)),
     rounds: first && last ? await roundTimes(services.store, g.machine.id, points.length < MOST ? fromMs : first.atMs, last.atMs) : [],
   };
 }

@@ -72,7 +72,8 @@ function lineOf(g: Gathered, m: Material, purpose: Purpose) {
 
 /** Speeds at which a cut surely drops: now, and still just before the lens is due. */
 function cutToday(g: Gathered, m: Material, setPercent: number, passes: number) {
-  const [known, base] = [knownPower(g), cutBase(g, m)];
+  const base = cutBase(g, m);
+  const known = base && knownPower(g, base, m);
   if (!known || !base) return { now: "", later: "", why: base ? "needs a baseline ladder" : "cut a ladder of it once" };
   const speed = (lnRatio: number) => sureSpeed({ ...known, lnRatio }, { setPercent, passes }, base, m.beta);
   const slowest = slowestSafe(m);

@@ -6,24 +6,13 @@ import { neededLnRatio, throughProbability } from "#core/cuts";
 import { eventsBetween } from "#core/events";
 import { Z90 } from "#core/normal";
 import { DAY_MS } from "#core/time";
-import {
-  ageingOf,
-  type Condition,
-  daysUntil,
-  factorOf,
-  foulingOf,
-  lossAt,
-  lossPoints,
-  type Pace,
-  powerIn,
-  type Standing,
-  tangledRates,
-} from "#core/wear";
+import { ageingOf, type Condition, daysUntil, dirtOf, factorOf, lossPoints, type Pace, powerIn, tangledRates } from "#core/wear";
 import type { Services } from "../context";
 import { PATTERN_WORDS } from "../log/words";
 import { foulingAt, opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
-import { bedState, cutBase, knownPower } from "../machine/known";
+import { bedState, cutBase, knownPower, toldBy } from "../machine/known";
+import { paceOf } from "../machine/pace";
 import { powerSeries } from "../machine/powerSeries";
 import { cutStopOf, type Stop } from "../machine/stop";
 import { chance, MORE_WORDS, materialName, number, shortDay, sinceDay } from "../words";
@@ -31,7 +20,6 @@ import { booked } from "./book";
 import { costView, lensLives, SPENT, tubeView } from "./tube";
 import { dayWords } from "./words";
 
-const PACE_DAYS = 28;
 const AHEAD_DAYS = 60;
 const STEP_DAYS = 4;
 const SHOWN_MS = 430 * DAY_MS;
@@ -42,10 +30,8 @@ export async function outlookView(services: Services, g: Gathered) {
   const lenses = lensLives(g).map((l) => ({ ...l, since: l.isFirst ? "since the log begins" : dayjs(l.atMs).format("D MMM YYYY") }));
   const bed = bedView(g);
   if (!condition || !baseline) return { slug: g.machine.slug, ready: undefined, costs, lenses, bed };
-  const hours = Math.max(0, g.usage.tubeHoursBetween(baseline.atMs, g.nowMs));
-  const tube = tubeView(g, hours);
+  const tube = tubeView(g);
   const pace = paceOf(g);
-  const now = standingOf(g, condition, baseline.atMs, hours);
   return {
     slug: g.machine.slug,
     costs,
@@ -54,31 +40,17 @@ export async function outlookView(services: Services, g: Gathered) {
     ready: {
       ...headline(condition, tube, cutStopOf(g)),
       tube,
-      sum: sumOf(g, condition, hours),
+      sum: sumOf(g, condition),
       series: await powerSeries(services, g, g.nowMs - SHOWN_MS),
-      ahead: aheadOf(g, condition, now, pace),
+      ahead: aheadOf(g, condition, pace),
       parts: eventsBetween(g.log, ["service"], g.nowMs - SHOWN_MS, g.nowMs)
         .filter((e) => e.payload.what === "replaced" && g.trade.layout.stations.some((s) => s.id === e.payload.station))
         .map((e) => ({ atMs: e.atMs, name: g.trade.layout.names[e.payload.station] ?? e.payload.station })),
-      materials: materialLines(g, condition, now, pace),
+      materials: materialLines(g, condition, pace),
       bought: boughtOf(g, condition),
       rates: ratesOf(g, condition),
     },
   };
-}
-
-/** Hours and smoke a day over the last four weeks. */
-function paceOf(g: Gathered): Pace {
-  const dose = g.usage.smokeDose(g.nowMs - PACE_DAYS * DAY_MS, g.nowMs) / PACE_DAYS;
-  return {
-    hoursPerDay: g.usage.hoursPerDay,
-    foulingPerDay: opticsOf(g.trade).map((s) => foulingOf(dose, g.trade.layout.intervalPlyHours[s.id] ?? Number.POSITIVE_INFINITY)),
-  };
-}
-
-function standingOf(g: Gathered, condition: Condition, baselineMs: number, hours: number): Standing {
-  const then = foulingAt(g, baselineMs);
-  return { hours, fouling: foulingAt(g, g.nowMs).map((f, i) => f - (then[i] ?? 0)), lnRatio: Math.log(condition.ratio) };
 }
 
 /** Points lost that are neither dirt nor tube from which the cause is found before anything else: Today says the same. */
@@ -104,7 +76,7 @@ function headline(condition: Condition, tube: ReturnType<typeof tubeView>, stop:
   return { headline: `Nothing to buy yet: the beam is at ${percent} % of its best.`, lead };
 }
 
-function sumOf(g: Gathered, condition: Condition, hours: number) {
+function sumOf(g: Gathered, condition: Condition) {
   const { percent, more, dirt, tube, other } = lossPoints(condition);
   const ageing = ageingOf(condition.fit);
   const per1000 = (rate: number) => number(100 * (1 - Math.exp(-1000 * rate)));
@@ -113,7 +85,7 @@ function sumOf(g: Gathered, condition: Condition, hours: number) {
     { term: "Comes back with a clean", text: `${dirt} %${carriedWords(g, condition, dirt)}` },
     {
       term: "Gone for good",
-      text: `${tube} %: ${number(hours, 0)} tube hours at ${per1000(ageing.mean)} % per 1000 h (between ${per1000(Math.max(0, ageing.mean - Z90 * ageing.sd))} and ${per1000(ageing.mean + Z90 * ageing.sd)})`,
+      text: `${tube} %: ${number(Math.max(0, condition.moment.hours), 0)} tube hours at ${per1000(ageing.mean)} % per 1000 h (between ${per1000(Math.max(0, ageing.mean - Z90 * ageing.sd))} and ${per1000(ageing.mean + Z90 * ageing.sd)})`,
     },
     { term: "Neither", text: `${other} %: alignment, focus or damage, by what was measured since the last final test` },
     ...(more > 0 ? [{ term: "More than best", text: `${more} %: ${MORE_WORDS}` }] : []),
@@ -123,16 +95,16 @@ function sumOf(g: Gathered, condition: Condition, hours: number) {
 
 /** Dirt that was on the optics when the baseline was cut is part of what best means, and still comes back with a clean. */
 function carriedWords(g: Gathered, condition: Condition, dirt: number): string {
-  const carried = Math.round(100 * (1 - Math.exp(-lossAt(condition.fit, { hours: 0, fouling: foulingAt(g, g.nowMs) }).mean)));
+  const carried = Math.round(100 * (1 - Math.exp(-dirtOf(condition.fit, foulingAt(g, g.nowMs)).mean)));
   return carried > dirt ? `; the optics carry ${carried} % now, some of it already when the baseline was cut` : "";
 }
 
 /** The days to come: what is left if nothing is cleaned, with its band, and if all is kept clean. */
-function aheadOf(g: Gathered, condition: Condition, now: Standing, pace: Pace) {
+function aheadOf(g: Gathered, { fit, moment }: Condition, pace: Pace) {
   return Array.from({ length: AHEAD_DAYS / STEP_DAYS + 1 }, (_, i) => {
     const days = i * STEP_DAYS;
-    const dirty = powerIn(condition.fit, now, pace, days);
-    const kept = powerIn(condition.fit, now, pace, days, true);
+    const dirty = powerIn(fit, moment, pace, days);
+    const kept = powerIn(fit, moment, pace, days, true);
     const share = (ln: number) => 100 * Math.exp(ln);
     return {
       atMs: g.nowMs + days * DAY_MS,
@@ -140,17 +112,20 @@ function aheadOf(g: Gathered, condition: Condition, now: Standing, pace: Pace) {
       low: share(dirty.mean - Z90 * dirty.sd),
       high: share(dirty.mean + Z90 * dirty.sd),
       kept: share(kept.mean),
+      keptLow: share(kept.mean - Z90 * kept.sd),
+      keptHigh: share(kept.mean + Z90 * kept.sd),
     };
   });
 }
 
 /** Per material: whether its usual cut drops today, and the day it stops. */
-function materialLines(g: Gathered, condition: Condition, now: Standing, pace: Pace) {
-  const known = knownPower(g);
+function materialLines(g: Gathered, { fit, moment }: Condition, pace: Pace) {
   return g.materials.flatMap((m) => {
     const own = booked(g, m, "cut");
     const base = cutBase(g, m);
+    const known = base && knownPower(g, base, m);
     if (m.hidden || !own || !base || !known) return [];
+    const told = toldBy(g, base, m);
     const lnNeed = neededLnRatio({ ...own, passes: own.passes ?? 1 }, base, m.beta);
     return [
       {
@@ -158,8 +133,8 @@ function materialLines(g: Gathered, condition: Condition, now: Standing, pace: P
         name: materialName(m),
         setting: `${number(own.speedMmPerS)} mm/s, ${number(own.setPercent, 0)} %`,
         today: chance(throughProbability(known, lnNeed, m.beta)),
-        uncleaned: dayWords(daysUntil(condition.fit, now, pace, lnNeed, false), g.nowMs),
-        kept: dayWords(daysUntil(condition.fit, now, pace, lnNeed, true), g.nowMs),
+        uncleaned: dayWords(daysUntil(fit, moment, pace, lnNeed, false, told), g.nowMs),
+        kept: dayWords(daysUntil(fit, moment, pace, lnNeed, true, told), g.nowMs),
         byLadder: base.ladder !== undefined,
       },
     ];
@@ -183,7 +158,10 @@ function boughtOf(g: Gathered, condition: Condition) {
   }
   return [...rounds].slice(0, ROUNDS_SHOWN).map(([id, r]) => {
     const [before, after] = [foulingAt(g, r.fromMs - 1), foulingAt(g, r.toMs)];
-    const gain = lossAt(condition.fit, { hours: 0, fouling: before.map((f, i) => f - (after[i] ?? 0)) });
+    const gain = dirtOf(
+      condition.fit,
+      before.map((f, i) => f - (after[i] ?? 0)),
+    );
     return {
       id,
       day: shortDay(r.fromMs, g.nowMs),

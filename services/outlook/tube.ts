@@ -10,7 +10,7 @@ import { monthWords, roughHours } from "./words";
 /** The tube is spent when it alone gives this share of what it gave at the baseline. */
 export const SPENT = 0.8;
 
-export function tubeView(g: Gathered, hoursSinceBaseline: number) {
+export function tubeView(g: Gathered) {
   const { condition, usage } = g;
   const rated = usage.tubeHours === undefined ? undefined : g.machine.ratedTubeHours - usage.tubeHours;
   const ratedWords =
@@ -20,8 +20,8 @@ export function tubeView(g: Gathered, hoursSinceBaseline: number) {
         ? `${number(rated, 0)} h of its rated life are left`
         : `${number(-rated, 0)} h over its rated life`;
   if (!condition) return { early: true, words: "", ratedWords, left: undefined };
-  const left = tubeHoursLeft(condition.fit, hoursSinceBaseline, SPENT);
-  const early = isTooEarly(condition.fit);
+  const left = tubeHoursLeft(condition.fit, condition.moment, SPENT);
+  const early = isTooEarly(condition.fit, left);
   const when = (hours: number) => (usage.hoursPerDay > 0 ? monthWords(g.nowMs + (hours / usage.hoursPerDay) * DAY_MS, g.nowMs) : undefined);
   const [soonest, latest] = [when(left.low), when(left.high)];
   const range = `${roughHours(left.low)} and ${roughHours(left.high)} h`;
@@ -32,7 +32,7 @@ export function tubeView(g: Gathered, hoursSinceBaseline: number) {
     left,
     ratedWords,
     words: early
-      ? `Too early to tell: ${condition.readings} readings over ${number(hoursSinceBaseline, 0)} tube hours cannot yet separate tube wear from other losses.`
+      ? `Too early to tell: ${condition.readings} readings over ${number(Math.max(0, condition.moment.hours), 0)} tube hours cannot yet separate tube wear from other losses.`
       : `About ${roughHours(left.mid)} tube hours until the tube alone gives ${Math.round(100 * SPENT)} % of what it gave (between ${range}).${dates}`,
   };
 }

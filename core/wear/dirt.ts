@@ -1,0 +1,23 @@
+/** Dirt: how fast the optics of this shop foul, and what a clean leaves. */
+import type { Field } from "./gaussian";
+
+/** How much faster or slower than the default an optic fouls in this shop. */
+export const FOULING_FACTOR = { mean: 1.15, sd: 0.65 } as const;
+/** Of that, what one optic differs from the others of its shop, and what shops differ. */
+const OWN_SD = 0.45;
+const SHOP_SD = Math.sqrt(FOULING_FACTOR.sd ** 2 - OWN_SD ** 2);
+
+/** Share of the dirt that a clean leaves, and how much that varies. */
+export const LEFT_BY_CLEAN = { mean: 0.13, sd: 0.1 } as const;
+
+export const expectDirt = (field: Field, at: number, optics: number): void => field.alike(at, optics, FOULING_FACTOR.mean, OWN_SD, SHOP_SD);
+
+/** Expected fouling of one optic in ln power: a haze's worth (2 %) per interval of ply-hours, growing in step with the dose. */
+export function foulingOf(dosePlyHours: number, intervalPlyHours: number): number {
+  return (0.02 * Math.max(0, dosePlyHours)) / intervalPlyHours;
+}
+
+/** What is on an optic after several spans between cleans, oldest first: of each, a clean leaves a part. */
+export function foulingAfter(dosesPlyHours: readonly number[], intervalPlyHours: number): number {
+  return dosesPlyHours.reduce((left, dose) => LEFT_BY_CLEAN.mean * left + foulingOf(dose, intervalPlyHours), 0);
+}
