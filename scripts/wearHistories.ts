@@ -39,8 +39,8 @@ function cutLadder(random: Random, lnRatio: number) {
 export function simulateWear(seed: number, ladders: number, hours: number, walks = 1): WearHistory {
   const random = seededRandom(seed);
   let rate = above0(random, AGEING_PER_HOUR.mean, AGEING_PER_HOUR.sd);
-  const shop = 0.47 * random.normal();
-  const factors = INTERVALS.map(() => above0(random, FOULING_FACTOR.mean + shop, 0.45));
+  const shop = 0.71 * random.normal();
+  const factors = INTERVALS.map(() => above0(random, FOULING_FACTOR.mean + shop, 0.55));
   const doses = INTERVALS.map(() => 0);
   const limits = INTERVALS.map((i) => i * (0.7 + 0.8 * random.uniform()));
   const expected = () => doses.map((d, k) => foulingOf(d, INTERVALS[k] as number));

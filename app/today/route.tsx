@@ -92,7 +92,7 @@ export default function Today({ loaderData }: Route.ComponentProps) {
   );
 }
 
-function Verdict({ data: { verdict } }: { data: Loaded }) {
+function Verdict({ data: { verdict, slug } }: { data: Loaded }) {
   return (
     <div>
       <h1 className="verdict">
@@ -105,6 +105,11 @@ function Verdict({ data: { verdict } }: { data: Loaded }) {
         ) : null}
       </h1>
       <p className="lead">{unbroken(verdict.lead)}</p>
+      {verdict.tell ? (
+        <p>
+          <LinkButton to={`/${slug}/${verdict.tell.to}`}>{verdict.tell.label}</LinkButton>
+        </p>
+      ) : null}
       {verdict.sum.length > 0 ? (
         <More label="Show the sum">
           <Descriptions

@@ -126,9 +126,9 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
 /** Nothing is asked or repaired by an answer that does not know what was told last. */
 function Weighing() {
   return (
-    <Block strong label="Being weighed">
-      <h2 className="card-title larger">What you told is being weighed.</h2>
-      <p role="status">It is kept. The next step comes by itself in a moment; above stands what was known before it.</p>
+    <Block strong label="Working it out">
+      <h2 className="card-title larger">Working out what your result means.</h2>
+      <p role="status">It is saved. The next step comes by itself in a moment. What stands above does not include it yet.</p>
     </Block>
   );
 }

@@ -97,13 +97,25 @@ export function waysOn(known: KnownPower, job: Job, clean?: Clean): Way[] {
   };
   const at = (lnNeed: number, power = known) => throughProbability(power, lnNeed, job.beta);
   const ways = [way("as-is", at(job.lnNeed), 0)];
-  const share = shareForSure(known, job);
-  if (share < 1 && share >= (job.slowestShare ?? 0)) ways.push(way("slower", SURE, job.cutMinutes * (1 / share - 1), share));
+  const slower = slowedBest(known, job, (s) => way("slower", at(job.lnNeed + job.beta * Math.log(s)), job.cutMinutes * (1 / s - 1), s));
+  if (slower) ways.push(slower);
   ways.push(way("pass", at(job.lnNeed - Math.log((job.passes + 1) / job.passes)), job.cutMinutes / job.passes));
   ways.push(testCut(known, job, way));
   if (clean && clean.lnGain > 0)
     ways.push(way("clean", at(job.lnNeed, { lnRatio: known.lnRatio + clean.lnGain, sd: known.sd }), clean.minutes));
   return ways.sort((a, b) => a.cost - b.cost);
+}
+
+/** Steps in which a slower speed is looked for. */
+const SLOWER_STEPS = 12;
+
+/** The cheapest of the speeds at which the cut drops with 98 % or more; undefined where the planned one does, or none is safe. */
+function slowedBest(known: KnownPower, job: Job, at: (share: number) => Way): Way | undefined {
+  const share = shareForSure(known, job);
+  const slowest = job.slowestShare ?? 0;
+  if (share >= 1 || share < slowest) return undefined;
+  const shares = Array.from({ length: SLOWER_STEPS }, (_, i) => share * 0.98 ** i).filter((s) => s >= slowest);
+  return shares.map(at).reduce((a, b) => (b.cost < a.cost ? b : a));
 }
 
 /** Speed, as a share of the planned one, at which the cut drops with 98 %; 1 where it does already. */

@@ -1,10 +1,10 @@
 /** Dirt: how fast the optics of this shop foul, and what a clean leaves. */
 import type { Field } from "./gaussian";
 
-/** How much faster or slower than the default an optic fouls in this shop. */
-export const FOULING_FACTOR = { mean: 1.15, sd: 0.65 } as const;
+/** How much faster than a haze per interval an optic fouls in this shop: between that and what makes a clean at the interval pay, with a wide spread. */
+export const FOULING_FACTOR = { mean: 1.5, sd: 0.9 } as const;
 /** Of that, what one optic differs from the others of its shop, and what shops differ. */
-const OWN_SD = 0.45;
+const OWN_SD = 0.55;
 const SHOP_SD = Math.sqrt(FOULING_FACTOR.sd ** 2 - OWN_SD ** 2);
 
 /** Share of the dirt that a clean leaves, and how much that varies. */

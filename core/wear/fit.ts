@@ -8,7 +8,7 @@ import type { Random } from "#core/random";
 import { expectDirt, FOULING_FACTOR } from "./dirt";
 import { type Bound, between, Field, observe, ofRow, type Posterior, type Row, sumOfRows } from "./gaussian";
 import { expectTube, RATE_SCALE, rateRow, type TubeSpans, tubeRow, tubeSpans, wanderVariance } from "./tube";
-import { type Change, expectWalk, type Walk, walkOver, walkRow, widthCost, widthOf } from "./walk";
+import { burstShare, type Change, expectWalk, type Walk, walkOver, walkRow, widthCost, widthOf } from "./walk";
 
 /** Use of a machine up to a moment, all of it counted from the baseline that best means. */
 export interface Moment {
@@ -83,6 +83,8 @@ const BATCH_DAYS = 30;
 /** What a fault that a case is about takes, in ln power. */
 const FAULT = { mean: 0.1, sd: 0.2 } as const;
 const MOST_FAULTS = 4;
+/** One owner's looks share his own scale: however many there are, they say no more than so many. */
+const SURE_LOOKS = 6;
 /** Share of cuts that are told wrong. */
 const WRONG = 0.02;
 
@@ -189,8 +191,16 @@ export function fitWear(evidence: WearEvidence): WearFit {
     const { row, variance } = ratioOf(p, optics, r, lastDay);
     observe(read, n, row, r.lnRatio, r.se ** 2 + SHEET_SD ** 2 + variance);
   }
-  for (const look of looks)
-    if (look.expected > 0) observe(read, n, { at: [p.factors + look.optic], value: [look.expected] }, look.loss, look.sd ** 2);
+  for (const look of looks) {
+    if (look.expected <= 0) continue;
+    observe(
+      read,
+      n,
+      { at: [p.factors + look.optic], value: [look.expected] },
+      look.loss,
+      look.sd ** 2 * Math.max(1, looks.length / SURE_LOOKS),
+    );
+  }
   const field = (scale: (typeof SCALES)[number], wide: readonly number[]) => {
     const f = new Field(n, read);
     expectTube(f, p.tube, scale.tube);
@@ -273,6 +283,9 @@ function lossSum(fit: WearFit, moment: Moment): Sum {
   return { row, variance: fit.scale.walk ** 2 * variance + wanderVariance(Math.max(0, beyond), fit.scale.tube) };
 }
 
+/** Of what the walk holds, at most this much is dirt: what cleans take off does not pile up. */
+const MOST_DIRT = 0.5;
+
 /** What a clean of every optic would bring back, what the tube has lost, and what neither explains, at a moment: mean and covariance. */
 export function partsOf(
   fit: WearFit,
@@ -287,17 +300,20 @@ export function partsOf(
   const walk = walkRow(p.walk, moment.day);
   const faults = p.spans.flatMap((s, i) => (moment.day >= s.from && moment.day < s.to ? [p.faults + i] : []));
   const rest = sumOfRows([walk.row, 1], [{ at: faults, value: faults.map(() => 1) }, 1]);
-  const rows = [dirt, tube, rest] as const;
+  // Dirt that came in bursts is in the walk, and nobody can tell how much of it.
+  const bursts = Math.min(MOST_DIRT, burstShare(p.walk));
+  const rows = [sumOfRows([dirt, 1], [walk.row, bursts]), tube, sumOfRows([rest, 1], [walk.row, -bursts])] as const;
+  const untold = bursts * (1 - bursts) * UNTOLD_DAYS * p.walk.perDay * fit.scale.walk ** 2;
   const open = [
-    (moment.unsure ?? 0) ** 2,
+    (moment.unsure ?? 0) ** 2 + untold,
     wanderVariance(Math.max(0, moment.hours - p.tube.from.at(-1)!), fit.scale.tube),
-    fit.scale.walk ** 2 * walk.variance,
+    fit.scale.walk ** 2 * walk.variance + untold,
   ];
-  return {
-    mean: [ofRow(fit, dirt).mean, ofRow(fit, tube).mean, ofRow(fit, rest).mean],
-    covariance: rows.map((a, i) => rows.map((b, j) => between(fit, a, b) + (i === j ? open[i]! : 0))),
-  };
+  const [d, t, o] = rows.map((r) => ofRow(fit, r).mean) as [number, number, number];
+  return { mean: [d, t, o], covariance: rows.map((a, k) => rows.map((b, l) => between(fit, a, b) + (k === l ? open[k]! : 0))) };
 }
+/** Days of the walk of which nobody can tell what was dirt. */
+const UNTOLD_DAYS = 56;
 
 /** Loss in ln power that some more fouling means, at the rates of this shop. */
 export function dirtOf(fit: WearFit, fouling: readonly number[]): Estimate {
@@ -306,6 +322,9 @@ export function dirtOf(fit: WearFit, fouling: readonly number[]): Estimate {
     variance: 0,
   });
 }
+
+/** What another batch since the last reading would change, as a variance: one comes every six weeks or so, and may come any day. */
+const newBatch = (days: number): number => 2 * BATCH_SD ** 2 * (1 - Math.exp(-(BATCH_DAYS / 4 + Math.max(0, days)) / (1.4 * BATCH_DAYS)));
 
 /** ln ratio that a ladder would show now, against the baseline as it was read: its error drops out. One sheet's own luck is not in it. */
 export function readingNow(fit: WearFit, moment: Moment, told: Pick<Told, "base" | "way" | "sheet">): Estimate {
@@ -317,7 +336,9 @@ export function readingNow(fit: WearFit, moment: Moment, told: Pick<Told, "base"
   const isSame = told.sheet !== undefined && moment.day - fit.lastDay < BATCH_DAYS / 2;
   const batch = isSame ? p.ways.get(batchOf(told.sheet ?? "", moment.day, fit.lastDay)) : undefined;
   const errors = [own, batch].filter((i) => i !== undefined);
-  const open = (own === undefined ? OFFSET_SD ** 2 : 0) + (told.sheet !== undefined && batch === undefined ? BATCH_SD ** 2 : 0);
+  const open =
+    (own === undefined ? OFFSET_SD ** 2 : 0) +
+    (told.sheet === undefined ? 0 : batch === undefined ? BATCH_SD ** 2 : newBatch(moment.day - fit.lastDay));
   return estimate(fit, {
     row: sumOfRows([loss.row, -1], [then.row, 1], [{ at: errors, value: errors.map(() => 1) }, 1]),
     variance: loss.variance + then.variance + open,

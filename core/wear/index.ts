@@ -67,7 +67,7 @@ export function conditionOf(fit: WearFit, moment: Moment): Condition {
 }
 
 /** A part is named only where it leads so surely, and takes at least so much (ln). */
-const LEADS = 0.8;
+const LEADS = 0.9;
 const LEAST = 0.02;
 const DRAWS = 600;
 

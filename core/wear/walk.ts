@@ -55,6 +55,9 @@ export function walkOver(at: number, last: number, changes: readonly Change[], d
   return { at, days, variance, perDay, changes };
 }
 
+/** Share of the walk's variance that comes of dirt in bursts, 0..1. */
+export const burstShare = ({ perDay }: Walk): number => 1 - WALK_SD ** 2 / WALK_DAYS / perDay;
+
 const stepsBetween = (changes: readonly Change[], from: number, to: number) =>
   changes.reduce((sum, c) => (c.day > from && c.day <= to ? sum + c.sd ** 2 : sum), 0);
 

@@ -1,6 +1,7 @@
 /** View model of "Will it cut through?": a job asked about against the power the machine has today, and the ways on by what they cost. */
 import { BED_PLACES } from "#core/coupon";
 import { type KnownPower, neededLnRatio, throughProbability, type Way, type WayId, waysOn } from "#core/cuts";
+import { Z90 } from "#core/normal";
 import { FormReader } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
 import { bedState, cutBase, knownPower } from "../machine/known";
@@ -96,7 +97,7 @@ function answerOf(g: Gathered, reader: FormReader) {
   return {
     through,
     headline: headline(through),
-    lead: `Chance that it drops out: ${chance(through)}. ${needWords(lnNeed)}; the machine has about ${Math.round(100 * condition.ratio)} % (between ${Math.round(100 * condition.low)} and ${Math.round(100 * condition.high)} %)${place ? `, and ${place.name} ${Math.round(100 * Math.exp(place.ln))} % of that` : ""}.`,
+    lead: `Chance that it drops out: ${chance(through)}. ${needWords(lnNeed)}; the machine has about ${Math.round(100 * Math.exp(middle.lnRatio))} % (between ${Math.round(100 * Math.exp(middle.lnRatio - Z90 * middle.sd))} and ${Math.round(100 * Math.exp(middle.lnRatio + Z90 * middle.sd))} %)${place ? `, and ${place.name} ${Math.round(100 * Math.exp(place.ln))} % of that` : ""}.`,
     limits: [
       base.ladder ? "" : "There is no ladder of this material yet: your usual setting is used instead.",
       place
@@ -141,8 +142,8 @@ function headline(p: number): string {
 const MOST_NEED = 1.5;
 const needWords = (lnNeed: number): string =>
   lnNeed > Math.log(MOST_NEED)
-    ? `It needs more than ${Math.round(100 * MOST_NEED)} % of best, which this machine does not have`
-    : `It needs ${Math.round(100 * Math.exp(lnNeed))} % of best`;
+    ? `It needs more than ${Math.round(100 * MOST_NEED)} % of the power its baseline ladder showed, which this machine does not have`
+    : `It needs ${Math.round(100 * Math.exp(lnNeed))} % of the power its baseline ladder showed`;
 
 /** What a figure of the form may be, with its unit; the lower end is left out where 0 is no figure at all. */
 const BOUNDS = {

@@ -27,6 +27,8 @@ export function cutBase(g: Pick<Gathered, "log" | "nowMs">, material: Material):
   return { v50: material.usualSpeedMmPerS / IN_HAND, setPercent: usualSetPercent(material), ladder: undefined };
 }
 
+/** The drop curve may be wider than it is taken for, and the next sheet is not the last: what that adds, in ln power. */
+const CUT_SD = 0.03;
 /** How far a usual setting may lie off what a ladder would have shown, in ln power. */
 const USUAL_SD = 0.1;
 
@@ -41,6 +43,26 @@ export function toldBy(g: Gathered, base: CutBase, material: Material): Paramete
   };
 }
 
+/** So many of its last ladders tell how a material hangs before it drops. */
+const HANGING_LADDERS = 10;
+
+/**
+ * How far below the speed at which a ladder counts half (ln speed) a cut must stay to drop and not hang: half of what hangs in this
+ * material's last ladders. Nought where nothing ever hangs.
+ */
+function hangingBelow(g: Pick<Gathered, "ladders">, material: Material): number {
+  let [hung, ladders] = [0, 0];
+  for (let i = g.ladders.length - 1; i >= 0 && ladders < HANGING_LADDERS; i--) {
+    const rungs = g.ladders.at(i)?.event.payload.rungs ?? [];
+    if (g.ladders.at(i)?.event.payload.materialId !== material.id || rungs.length < 2) continue;
+    const speeds = rungs.map((r) => r.speedMmPerS);
+    const step = Math.log(Math.max(...speeds) / Math.min(...speeds)) / (rungs.length - 1);
+    hung += step * rungs.filter((r) => r.end === "hangs").length;
+    ladders += 1;
+  }
+  return ladders === 0 ? 0 : hung / ladders / 2;
+}
+
 /**
  * Effective power today against what a material's cuts are measured by, as one who cuts a ladder now would read it: the error of that
  * ladder drops out, what one sheet differs from the next by is in it. Undefined while no baseline says what best is.
@@ -49,7 +71,7 @@ export function knownPower(g: Gathered, base: CutBase, material: Material): Know
   const { condition } = g;
   if (!condition) return undefined;
   const { mean, sd } = readingNow(condition.fit, condition.moment, toldBy(g, base, material));
-  return { lnRatio: mean, sd: Math.hypot(sd, SHEET_SD, base.ladder ? 0 : USUAL_SD) };
+  return { lnRatio: mean - material.beta * hangingBelow(g, material), sd: Math.hypot(sd, SHEET_SD, CUT_SD, base.ladder ? 0 : USUAL_SD) };
 }
 
 /** What had worn between the reference baseline and a time, in ln power, by the fit. */

@@ -14,7 +14,8 @@ import type { Gathered } from "../machine/gather";
 import { bedState, cutBase, knownPower, toldBy } from "../machine/known";
 import { paceOf } from "../machine/pace";
 import { powerSeries } from "../machine/powerSeries";
-import { cutStopOf, type Stop } from "../machine/stop";
+import { lostWords, powerWords, stateWords } from "../machine/stateWords";
+import { cutStopOf } from "../machine/stop";
 import { chance, MORE_WORDS, materialName, number, shortDay, sinceDay } from "../words";
 import { booked } from "./book";
 import { costView, lensLives, SPENT, tubeView } from "./tube";
@@ -38,7 +39,7 @@ export async function outlookView(services: Services, g: Gathered) {
     lenses,
     bed,
     ready: {
-      ...headline(condition, tube, cutStopOf(g)),
+      ...headline(g, condition, tube),
       tube,
       sum: sumOf(g, condition),
       series: await powerSeries(services, g, g.nowMs - SHOWN_MS),
@@ -53,27 +54,26 @@ export async function outlookView(services: Services, g: Gathered) {
   };
 }
 
-/** Points lost that are neither dirt nor tube from which the cause is found before anything else: Today says the same. */
+/** Points lost from which the cause is found before anything else, where it is neither dirt nor tube: Today says the same. */
 const NEITHER_POINTS = 8;
-export const neitherLeads = (other: number): boolean => other >= NEITHER_POINTS;
+export const neitherLeads = (c: Condition): boolean => c.leads === "other" && lossPoints(c).other >= NEITHER_POINTS;
 
-/** Replace now or clean, in plain words. */
-function headline(condition: Condition, tube: ReturnType<typeof tubeView>, stop: Stop | undefined): { headline: string; lead: string } {
-  const { percent, dirt, tube: aged, other } = lossPoints(condition);
+/** Replace now or clean, in plain words; what the machine is worth today is said as Today says it. */
+function headline(g: Gathered, condition: Condition, tube: ReturnType<typeof tubeView>): { headline: string; lead: string } {
+  const { percent, dirt, tube: aged } = lossPoints(condition);
   const spent = 100 - aged;
-  const lead = tube.words;
+  const state = stateWords(g);
+  const stop = cutStopOf(g);
+  const lead = [state?.headline ?? "", powerWords(condition), tube.words].filter(Boolean).join(" ");
   if (stop) return { headline: `${stop.because === "turned-down" ? "Do not cut" : "Do not fire"}: ${stop.what}. ${stop.until}`, lead };
-  if (neitherLeads(other))
-    return {
-      headline: `Find the cause before you buy or clean: ${other} of the ${100 - percent}\u00a0% that is lost is alignment, focus or damage.`,
-      lead,
-    };
-  if (!tube.early && spent <= 100 * SPENT)
+  if (neitherLeads(condition))
+    return { headline: "Find the cause before you buy or clean: most of what is lost is alignment, focus or damage.", lead };
+  if (!tube.early && spent <= 100 * SPENT && condition.leads === "tube")
     return { headline: `The tube is worn: it alone gives ${spent} % of what it gave. Plan for a new one.`, lead };
-  if (dirt >= 3)
-    return { headline: `Clean it; you need no parts: ${dirt} of the ${100 - percent}\u00a0% that is lost is dirt and comes back.`, lead };
-  if (aged >= 3 && !tube.early) return { headline: `Nothing to buy or to clean yet: the tube still gives ${spent} %.`, lead };
-  return { headline: `Nothing to buy yet: the beam is at ${percent} % of its best.`, lead };
+  if (condition.leads === "dirt" && dirt >= 3)
+    return { headline: "Clean it; you need no parts: most of what is lost is dirt and comes back.", lead };
+  if (state?.state === "weak") return { headline: `${lostWords(condition)} Find out which before you buy anything.`, lead };
+  return { headline: `Nothing to buy yet: the beam is at about ${percent} % of its best.`, lead };
 }
 
 function sumOf(g: Gathered, condition: Condition) {

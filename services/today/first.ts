@@ -1,10 +1,10 @@
 /** The one thing to do first on a machine; all else that could be done is folded under it. */
-import { lossPoints } from "#core/wear";
 import type { TraceCase } from "#store/cases";
 import { answerView } from "../cases/answerView";
 import type { Services } from "../context";
 import { type Gathered, standingFindings } from "../machine/gather";
 import { planOf } from "../machine/plans";
+import { lostWords } from "../machine/stateWords";
 import { cutStopOf } from "../machine/stop";
 import { type Unmended, unmendedOf } from "../machine/unmended";
 import { neitherLeads } from "../outlook/outlookView";
@@ -52,12 +52,12 @@ export async function firstOf(services: Services, g: Gathered, offer: Offer, fai
   if (failedCuts >= (g.baseline ? TWO : 1) && !stop)
     return { kind: "go", title: "Find out why it does not cut through", label: "Find the cause", to: "trace" };
   // Outlook says the same: what is lost is no dirt, so a clean does not bring it back.
-  const lost = g.condition && lossPoints(g.condition);
-  if (!stop && lost && neitherLeads(lost.other))
+  const { condition } = g;
+  if (!stop && condition && neitherLeads(condition))
     return {
       kind: "go",
       title: "Find out what takes the power",
-      lines: [`${lost.other} of the ${100 - lost.percent} % that is lost is alignment, focus or damage: a clean does not bring it back.`],
+      lines: [lostWords(condition)],
       label: "Find the cause",
       to: "trace",
     };
@@ -94,7 +94,7 @@ async function caseFirst(services: Services, g: Gathered, openCase: TraceCase, b
   const meanwhile = clean?.clean === undefined ? undefined : onlyThis(g, clean, clean.clean);
   const common = { kind: "case", caseId: openCase.id, meanwhile } as const;
   if (view.isBehind)
-    return { ...common, title: "Go on with the case", lines: ["What was told last is being weighed."], label: "Go on with the case" };
+    return { ...common, title: "Go on with the case", lines: ["Your last entry is being worked in."], label: "Go on with the case" };
   if (view.repair)
     return {
       ...common,

@@ -1,26 +1,27 @@
 /** The sentence that Today opens with: the answer first, then what it rests on. */
 
+import { Z90 } from "#core/normal";
 import { isOptic } from "#core/rounds";
 import { lastReplacedMs } from "#core/schedule";
-import { lossPoints } from "#core/wear";
+import { type Condition, lossPoints, type Part } from "#core/wear";
 import type { Gathered } from "../machine/gather";
 import { lossOf } from "../machine/light";
+import type { Spare } from "../machine/spare";
+import { lostWords, powerWords, rangeWords, stateWords, type Telling, tellingOf } from "../machine/stateWords";
 import { brokenOf, cutStopOf, type Stop } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
-import { MORE_WORDS, sinceDay, theStation } from "../words";
+import { chance, MORE_WORDS, number, sinceDay, theStation } from "../words";
 
 export interface Verdict {
   readonly headline: string;
   /** What to do about it, on a line of its own; empty when the headline says it all. */
   readonly next: string;
   readonly lead: string;
+  /** The one reading that would say most, where something is in question. */
+  readonly tell?: Telling | undefined;
   /** The sum behind it, line by line; empty when there is none yet. */
   readonly sum: readonly { readonly term: string; readonly text: string }[];
 }
-
-/** Of best (%), as it is shown: the word never says another thing than the figure beside it. */
-const FIT = 90;
-const WEAK = 80;
 
 /** What was changed since the baseline, so that "of best" no longer means this machine; undefined when nothing was. */
 function changedSince(g: Gathered, baselineMs: number): string | undefined {
@@ -108,45 +109,28 @@ export function verdict(g: Gathered, caseWords: string | undefined, proven?: str
     };
   }
   const { percent, more, dirt, tube, other } = lossPoints(c);
-  const range = `Between ${Math.round(100 * c.low)} and ${Math.round(100 * c.high)} % of best.`;
-  // Nothing is called fit while a case says that it does not cut.
-  const inCase = g.openCases.some((k) => k.symptom === "power");
-  const state =
-    percent >= FIT
-      ? inCase
-        ? "By its readings at about"
-        : "Fit to cut, at about"
-      : percent >= WEAK
-        ? "It cuts, but weaker: about"
-        : "Weak: about";
-  const parts: string[] = [];
-  if (dirt > 0) parts.push(`${dirt} % is dirt and comes back with a clean`);
-  if (tube > 0) parts.push(`${tube} % is the tube, for good`);
-  if (other > 0) parts.push(`${other} % is alignment, focus or damage`);
+  const state = stateWords(g);
   const changed = changedSince(g, g.baseline.atMs);
   const stale = changed
     ? ` ${changed.charAt(0).toUpperCase()}${changed.slice(1)} was changed since the baseline: cut a new baseline ladder.`
     : "";
-  const split =
-    parts.length > 0
-      ? `What is lost, as an estimate: ${parts.join("; ")}.`
-      : more > 0
-        ? "That is more than your baseline."
-        : "Hardly anything is lost.";
-  const minus = (points: number) => `${points > 0 ? "−" : ""}${points} %`;
+  const minus = (points: number, part: Part) =>
+    `${points > 0 ? "−" : ""}${points} % (between ${pointsOf(c, part, -1)} and ${pointsOf(c, part, 1)} %)`;
   return {
-    headline: `${state} ${percent} % of its best.`,
+    headline: state?.headline ?? `${rangeWords(c)}.`,
     next: caseWords ?? dueWords(g),
-    lead: `${range} ${split}${stale}${dirt > 0 ? dirtiest(g) : ""}`,
+    lead: `${state ? powerWords(c) : "No usual cut has a baseline ladder yet: cut one ladder of what you cut most, then this says whether it still drops out."} ${lostWords(c)}${stale}${c.leads === "dirt" ? dirtiest(g) : ""}`,
+    tell: cutStopOf(g) || g.openRound ? undefined : tellingOf(g),
     sum: [
       { term: "Best", text: `your baseline, ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
+      ...(state ? [{ term: "Usual cut", text: usualWords(state.weakest) }] : []),
       { term: "Readings since", text: `${c.readings}: ladders, each good to about 7 %, and cuts, which only say enough or not` },
       {
         term: "Dirt",
-        text: `${minus(dirt)}: smoke since each optic was last cleaned, at 2 % per interval, bent towards what the readings say`,
+        text: `${minus(dirt, "dirt")}: smoke since each optic was last cleaned, with what cleans leave, bent towards what the readings say`,
       },
-      { term: "Tube", text: `${minus(tube)}: firing hours since the baseline, typical tube, bent towards what the readings say` },
-      { term: "Neither", text: `${minus(other)}: what the readings since the last service show beyond both` },
+      { term: "Tube", text: `${minus(tube, "tube")}: tube hours since the baseline, typical tube, bent towards what the readings say` },
+      { term: "Neither", text: `${minus(other, "other")}: alignment, focus, damage: what the readings show beyond both` },
       ...(more > 0 ? [{ term: "More than best", text: `+${more} %: ${MORE_WORDS}` }] : []),
       {
         term: "Together",
@@ -155,6 +139,14 @@ export function verdict(g: Gathered, caseWords: string | undefined, proven?: str
     ],
   };
 }
+
+/** End of the 90 % range of a part, in points of best. */
+const pointsOf = (c: Condition, part: Part, side: 1 | -1): number =>
+  Math.max(0, Math.round(100 * (1 - Math.exp(-Math.max(0, c.parts[part].mean + side * Z90 * c.parts[part].sd)))));
+
+/** How the weakest of the usual cuts was weighed. */
+const usualWords = ({ name, speedMmPerS, setPercent, ln, sd, drops }: Spare): string =>
+  `${name} at ${number(speedMmPerS)} mm/s, ${number(setPercent, 0)} %: half would drop at ${number(speedMmPerS * Math.exp(ln))} mm/s today (between ${number(speedMmPerS * Math.exp(ln - Z90 * sd))} and ${number(speedMmPerS * Math.exp(ln + Z90 * sd))}); that it still drops: ${chance(drops)}`;
 
 /** Where most of the dirt is, by what was seen and by the smoke since; no word of it while a round is at it. */
 function dirtiest(g: Gathered): string {

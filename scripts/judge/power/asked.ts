@@ -23,6 +23,7 @@ export interface Said {
   readonly left: Range;
   readonly tooEarly: boolean;
   readonly stopsInDays: number;
+  readonly paceHours: number;
   /** ln ratios of its ladders, oldest first, with their days. */
   readonly ladders: readonly { readonly day: number; readonly ln: number }[];
   readonly jobs: readonly { readonly through: number; readonly ways: ReturnType<typeof waysOn> }[];
@@ -72,6 +73,7 @@ export async function ask(w: PowerWorld): Promise<Said | undefined> {
       dirty: powerIn(fit, moment, pace, 60),
       left,
       tooEarly: isTooEarly(fit, left),
+      paceHours: pace.hoursPerDay,
       stopsInDays: daysUntil(fit, moment, pace, need(w.usualSpeedMmPerS), false, toldBy(g, base, birch)) ?? 200,
       ladders: Array.from(g.ladders).flatMap((l) =>
         l.effective.kind === "ratio" && l.event.atMs > baseline.atMs

@@ -131,6 +131,10 @@ export interface PowerWorld {
   readonly told: readonly Told[];
   readonly nowMs: number;
   readonly startHours: number;
+  /** Firing hours a day, weekends included. */
+  readonly hoursPerDay: number;
+  /** Loss per ply-hour of each optic (ln), before bursts. */
+  readonly rates: readonly number[];
   readonly usualSpeedMmPerS: number;
   readonly truth: {
     /** ln power now against the baseline day, and the parts of it (losses, ln). */
@@ -147,6 +151,8 @@ export interface PowerWorld {
     readonly stopsInDays: number;
     /** ln v50 of a middling sheet over the usual speed. */
     readonly spare: number;
+    /** The same on a sheet of the batch that is in the shop. */
+    readonly spareNow: number;
   };
   readonly jobs: readonly Job[];
 }
@@ -239,7 +245,7 @@ export function powerWorld(seed: number, law: TubeLaw, keeping: Keeping, ladderl
   };
   const work = (day: number, s: typeof state, r: Random, isTold: boolean) => {
     const weekday = day % 7;
-    if (weekday > 4 || (day % 97 > 88 && s === state)) return;
+    if (weekday > 4 || day % 97 > 88) return;
     if (weekday === 0) s.burst = Math.exp(0.4 * r.normal());
     const hours = hoursADay * (0.3 + 1.4 * r.uniform());
     const smoke = r.uniform() < 0.25 ? 1.45 : 1;
@@ -363,6 +369,8 @@ export function powerWorld(seed: number, law: TubeLaw, keeping: Keeping, ladderl
     told,
     nowMs: atMs(days, 8),
     startHours,
+    hoursPerDay: (hoursADay * 5 * 88) / (7 * 97),
+    rates,
     usualSpeedMmPerS: usual,
     truth: {
       lnRatio: -(now - baselineLoss.all),
@@ -374,6 +382,7 @@ export function powerWorld(seed: number, law: TubeLaw, keeping: Keeping, ladderl
       hoursLeft: left >= 20_000 ? Number.POSITIVE_INFINITY : left,
       stopsInDays: uncleaned.stops,
       spare: Math.log(V0) - now - Math.log(usual),
+      spareNow: Math.log(V0) - now + sheet - Math.log(usual),
     },
     jobs,
   };

@@ -1,0 +1,105 @@
+/** What the machine is worth today, in words: about the owner's own cuts first, then the share of best with its range. Every place says it with these. */
+import { DAY_MS } from "#core/time";
+import { type Condition, lossPoints, type Part, type PowerWord, wordsOf } from "#core/wear";
+import { chance, number } from "../words";
+import type { Gathered } from "./gather";
+import { type Spare, type State, spareOf, stateOf } from "./spare";
+import { slowestSafe } from "./usual";
+
+/** "3 mm birch ply at 14 mm/s". */
+const cutWords = (s: Spare): string => `${s.name} at ${number(s.speedMmPerS)} mm/s${s.passes > 1 ? ` in ${s.passes} passes` : ""}`;
+
+export interface StateWords {
+  readonly state: State;
+  /** A whole sentence, with its full stop. */
+  readonly headline: string;
+  readonly weakest: Spare;
+}
+
+/** Whether the weakest of the usual cuts still drops; undefined where no ladder tells of any. */
+export function stateWords(g: Gathered): StateWords | undefined {
+  const [weakest] = spareOf(g);
+  if (!weakest) return undefined;
+  const state = stateOf(weakest);
+  const inCase = g.openCases.some((c) => c.symptom === "power");
+  const spare = Math.round(100 * (1 - Math.exp(-weakest.ln)));
+  switch (state) {
+    case "fit": {
+      const drops = `${cutWords(weakest)} still drops out, with about ${spare} % to spare.`;
+      // Nothing is called fit while a case says that it does not cut.
+      return { state, weakest, headline: inCase ? `By its readings, ${drops}` : `Fit to cut: ${drops}` };
+    }
+    case "edge":
+      return {
+        state,
+        weakest,
+        headline: `On the edge: ${cutWords(weakest)} may not drop out (chance that it does: ${chance(weakest.drops)}).`,
+      };
+    case "weak":
+      return { state, weakest, headline: `Weak: ${cutWords(weakest)} probably no longer drops out.${insteadWords(weakest)}` };
+    default:
+      return state satisfies never;
+  }
+}
+
+/** The speed at which it would. */
+function insteadWords(s: Spare): string {
+  const speed = s.speedMmPerS * Math.exp(s.ln - 1.3 * s.sd);
+  return speed < slowestSafe(s.material) ? "" : ` About ${number(speed)} mm/s should.`;
+}
+
+const POWER_WORDS: Readonly<Record<PowerWord, string>> = {
+  strong: "as strong as at its best, or nearly",
+  weaker: "weaker than at its best",
+  weak: "much weaker than at its best",
+};
+const BETWEEN: Readonly<Record<PowerWord, string>> = { strong: "nearly as strong as at its best", weaker: "weaker", weak: "much weaker" };
+
+/** "About 87 % of best (between 81 and 93 %): weaker than at its best." */
+export function powerWords(c: Condition): string {
+  const [first, second] = wordsOf(c);
+  const word = first === undefined ? "" : second === undefined ? POWER_WORDS[first] : `between ${BETWEEN[first]} and ${BETWEEN[second]}`;
+  return `${rangeWords(c)}: ${word}.`;
+}
+
+export const rangeWords = (c: Pick<Condition, "ratio" | "low" | "high">): string =>
+  `About ${Math.round(100 * c.ratio)} % of best (between ${Math.round(100 * c.low)} and ${Math.round(100 * c.high)} %)`;
+
+const PART_WORDS: Readonly<Record<Part, string>> = {
+  dirt: "Most of what is lost is dirt and comes back with a clean.",
+  tube: "Most of what is lost is the tube's wear and does not come back.",
+  other: "Most of what is lost is alignment, focus or damage: a clean does not bring it back.",
+};
+/** So little lost is not worth asking after (points). */
+const LITTLE = 4;
+
+/** What it is lost to, where that is sure enough to be said; else that it is not. */
+export function lostWords(c: Condition): string {
+  const { percent, more } = lossPoints(c);
+  if (more > 0) return "That is more than your baseline.";
+  if (100 - percent < LITTLE) return "Hardly anything is lost.";
+  return c.leads ? PART_WORDS[c.leads] : "Dirt, tube or alignment: the readings cannot tell yet which of them it is.";
+}
+
+export interface Telling {
+  readonly label: string;
+  readonly to: string;
+}
+
+/** A ladder older than this says little of today. */
+const OLD_MS = 10 * DAY_MS;
+
+/** The one reading that would say most, with its minutes; undefined where nothing is in question. */
+export function tellingOf(g: Gathered): Telling | undefined {
+  const c = g.condition;
+  if (!c) return undefined;
+  const state = stateWords(g);
+  const last = g.log.kinds.ladder.findLast((e) => e.atMs <= g.nowMs);
+  const isVague = wordsOf(c).length > 1 || state === undefined || state.state === "edge";
+  if (isVague && (!last || g.nowMs - last.atMs > OLD_MS)) return { label: "Cut a ladder to be sure (3 min)", to: "log?kind=ladder" };
+  const { percent } = lossPoints(c);
+  if (c.leads !== undefined || 100 - percent < LITTLE) return undefined;
+  const hasMeter = g.log.kinds.power.length > 0 || g.log.kinds.probe.length > 0;
+  if (hasMeter) return { label: "Measure watts at the tube to tell (5 min)", to: "log?kind=power" };
+  return { label: "Clean between two ladders to tell (25 min)", to: "round" };
+}
