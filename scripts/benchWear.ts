@@ -135,7 +135,7 @@ function gate(list: readonly Judged[]) {
   const perMinute = LOST.perHour / 60;
   const cost = (minutes: number, drops: boolean) => minutes * perMinute + (drops ? 0 : failed);
   const at = (job: Job, share: number, passes = 1) => cost(job.cutMinutes * (passes / share - 1), job.drops(share, passes));
-  const jobs = list.flatMap(({ w, said }) => w.jobs.map((job, i) => ({ job, said: said.jobs[i]! })));
+  const jobs = list.flatMap(({ w, said }) => w.jobs.map((job, i) => ({ job, said: said.jobs[i] as Said["jobs"][number] })));
   const followed = jobs.map(({ job, said }) => {
     const [way] = said.ways;
     if (way?.id === "slower") return at(job, way.speedShare ?? 1);
@@ -152,15 +152,24 @@ function gate(list: readonly Judged[]) {
     "always 25 % slower": jobs.map(({ job }) => at(job, 0.75)),
     "always two passes": jobs.map(({ job }) => at(job, 1, 2)),
   };
-  const bins = [0, 0.1, 0.25, 0.5, 0.75, 0.9, 0.97, 0.99, 1.0001];
+  const bins = [
+    [0, 0.1],
+    [0.1, 0.25],
+    [0.25, 0.5],
+    [0.5, 0.75],
+    [0.75, 0.9],
+    [0.9, 0.97],
+    [0.97, 0.99],
+    [0.99, 1.0001],
+  ] as const;
   console.log("\nThe gate: said and happened");
   console.table(
-    bins.slice(1).flatMap((to, i) => {
-      const own = jobs.filter((j) => j.said.through >= bins[i]! && j.said.through < to);
+    bins.flatMap(([from, to]) => {
+      const own = jobs.filter((j) => j.said.through >= from && j.said.through < to);
       if (own.length < 5) return [];
       return [
         {
-          said: `${percent(bins[i]!)} to ${percent(to)}`,
+          said: `${percent(from)} to ${percent(to)}`,
           jobs: own.length,
           mean: percent(mean(own.map((j) => j.said.through))),
           happened: percent(mean(own.map((j) => Number(j.job.drops(1, 1))))),

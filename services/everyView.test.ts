@@ -83,7 +83,7 @@ type Said = { readonly verdict: { readonly headline: string; readonly lead: stri
 
 /** What Today and Outlook say of the same beam: the parts of what is lost add up, and the figure lies in its own range. */
 function expectOneStory(today: Said, outlook: { readonly ready?: { readonly sum: readonly Line[] } | undefined }): void {
-  const percent = /about (\d+)\s?% of its best/.exec(today.verdict.headline)?.[1];
+  const percent = /^About (\d+)\s?% of best/.exec(today.verdict.lead)?.[1];
   if (percent === undefined || !outlook.ready) return;
   const points = (lines: readonly Line[], term: string) =>
     Number(/^[−+]?(\d+) %/.exec(lines.find((l) => l.term === term)?.text ?? "")?.[1]);
@@ -93,7 +93,7 @@ function expectOneStory(today: Said, outlook: { readonly ready?: { readonly sum:
   expect(more[1]).toBe(more[0]);
   expect(["Comes back with a clean", "Gone for good", "Neither"].map((term) => points(outlook.ready?.sum ?? [], term))).toEqual(lost);
   expect(points(outlook.ready.sum, "Left")).toBe(Number(percent));
-  const [low, high] = (/Between (\d+) and (\d+) %/.exec(today.verdict.lead) ?? []).slice(1).map(Number);
+  const [low, high] = (/between (\d+) and (\d+) %/.exec(today.verdict.lead) ?? []).slice(1).map(Number);
   expect(low).toBeLessThanOrEqual(Number(percent));
   expect(high).toBeGreaterThanOrEqual(Number(percent));
 }

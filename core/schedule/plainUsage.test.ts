@@ -23,6 +23,7 @@ function plainDose(events: readonly MachineEvent[], nowMs: number, at: number): 
   const smokeOf = (list: typeof jobs) =>
     list.reduce((sum, j) => sum + (j.payload.minutes / 60) * (smoke.get(j.payload.materialId)?.optics ?? 1), 0);
   let dose = 0;
+  const rests: number[] = [];
   const addJobs = (list: typeof jobs, share: number) => {
     for (const j of list) {
       const length = (j.payload.minutes / 60) * HOUR;
@@ -41,9 +42,15 @@ function plainDose(events: readonly MachineEvent[], nowMs: number, at: number): 
     addJobs(between, logged > ran && logged > 0 ? ran / logged : 1);
     const recent = jobs.filter((j) => j.atMs <= reading.atMs && j.atMs >= reading.atMs - RECENT);
     const mix = hoursOf(recent) > 0 ? smokeOf(recent) / hoursOf(recent) : 1;
+    rests.push(Math.max(0, ran - logged) * mix);
     dose += Math.max(0, ran - logged) * mix * shareUpTo(before.atMs, reading.atMs, at);
   }
   const last = readings.at(-1)?.atMs ?? Number.NEGATIVE_INFINITY;
+  // What nobody logged goes on as it went over the last readings, of three weeks or more, and for four months at most.
+  let from = readings.length - 2;
+  while (from > 0 && last - (readings[from]?.atMs ?? 0) < 21 * DAY) from--;
+  const span = last - (readings[from]?.atMs ?? last);
+  if (at > last && span >= DAY) dose += (rests.slice(from).reduce((a, b) => a + b, 0) * Math.min(at - last, 120 * DAY)) / span;
   addJobs(
     jobs.filter((j) => j.atMs > last),
     1,

@@ -1,8 +1,8 @@
 /** Dirt: how fast the optics of this shop foul, and what a clean leaves. */
 import type { Field } from "./gaussian";
 
-/** How much faster than a haze per interval an optic fouls in this shop: between that and what makes a clean at the interval pay, with a wide spread. */
-export const FOULING_FACTOR = { mean: 1.5, sd: 0.9 } as const;
+/** How much faster or slower than a haze per interval an optic fouls in this shop; never below nought, so that the middle of what it may be is about 1.3. */
+export const FOULING_FACTOR = { mean: 1.2, sd: 0.9 } as const;
 /** Of that, what one optic differs from the others of its shop, and what shops differ. */
 const OWN_SD = 0.55;
 const SHOP_SD = Math.sqrt(FOULING_FACTOR.sd ** 2 - OWN_SD ** 2);

@@ -98,6 +98,9 @@ const SCALES = [
   { walk: 1.7, tube: 1, share: 0.12 },
   { walk: 1, tube: 2, share: 0.08 },
 ] as const;
+/** Steps of the walk are taken to be this much wider than usual (variance) before the readings say how wide, in so many rounds. */
+const FIRST_WIDTH = 25;
+const ROUNDS = 4;
 /** Scales less likely than this are left out. */
 const NEGLIGIBLE = 0.03;
 
@@ -151,7 +154,7 @@ function placesOf(evidence: WearEvidence, lastDay: number): Places {
   const ways = new Map<string, number>();
   let n = base + 1;
   for (const r of all)
-    for (const name of [r.way, r.sheet === undefined ? undefined : batchOf(r.sheet, r.at.day, lastDay)])
+    for (const name of [r.way, ...(r.sheet === undefined ? [] : [r.at.day, r.base?.day ?? 0].map((d) => batchOf(r.sheet!, d, lastDay)))])
       if (name !== undefined && !ways.has(name)) ways.set(name, n++);
   return { tube, factors, walk, faults: faultsAt, spans, base, ways, n };
 }
@@ -170,14 +173,23 @@ function lossAt(p: Places, optics: number, m: Moment, atSource = false): Sum {
   };
 }
 
+/** The batch that was cut against the one its baseline was cut from: the same, and nothing of it is left. */
+function batchRow(p: Places, told: Pick<Told, "sheet" | "base">, lastDay: number, day: number): Row {
+  if (told.sheet === undefined) return NONE;
+  const at = (d: number) => p.ways.get(batchOf(told.sheet!, d, lastDay));
+  const [now, then] = [at(day), at(told.base?.day ?? 0)];
+  return sumOfRows([now === undefined ? NONE : { at: [now], value: [1] }, 1], [then === undefined ? NONE : { at: [then], value: [1] }, -1]);
+}
+
 /** What a reading says: minus the loss since its own baseline, with the errors it shares with others. */
 function ratioOf(p: Places, optics: number, told: Told, lastDay: number): Sum {
   const now = lossAt(p, optics, told.at, told.atSource);
   const then = told.base ? lossAt(p, optics, told.base, told.atSource) : { row: NONE, variance: 0 };
   const own = told.way === undefined ? p.base : p.ways.get(told.way)!;
-  const batch = told.sheet === undefined ? undefined : p.ways.get(batchOf(told.sheet, told.at.day, lastDay));
-  const errors = { at: batch === undefined ? [own] : [own, batch], value: batch === undefined ? [1] : [1, 1] };
-  return { row: sumOfRows([now.row, -1], [then.row, 1], [errors, 1]), variance: now.variance + then.variance };
+  return {
+    row: sumOfRows([now.row, -1], [then.row, 1], [{ at: [own], value: [1] }, 1], [batchRow(p, told, lastDay, told.at.day), 1]),
+    variance: now.variance + then.variance,
+  };
 }
 
 /** Fits the wear of one machine. Works with no reading at all: then it is the default rates alone. */
@@ -207,7 +219,7 @@ export function fitWear(evidence: WearEvidence): WearFit {
     expectDirt(f, p.factors, optics);
     expectWalk(f, p.walk, scale.walk, wide);
     for (const i of p.spans.keys()) f.expect(p.faults + i, FAULT.mean, FAULT.sd);
-    f.expect(p.base, 0, Math.hypot(Math.max(0.005, baselineSe), SHEET_SD, BATCH_SD));
+    f.expect(p.base, 0, Math.hypot(Math.max(0.005, baselineSe), SHEET_SD));
     for (const [name, i] of p.ways) f.expect(i, 0, name.startsWith("batch ") ? BATCH_SD : OFFSET_SD);
     return f;
   };
@@ -220,8 +232,9 @@ export function fitWear(evidence: WearEvidence): WearFit {
     }),
   ];
   const weighed = SCALES.map((scale) => {
-    let wide: number[] = [];
-    for (let round = 0; round < 3; round++) wide = widthOf(p.walk, field(scale, wide).posterior(), scale.walk);
+    // Begun wide: something sudden is looked for before it is laid to the baseline's error.
+    let wide: number[] = p.walk.days.map(() => FIRST_WIDTH);
+    for (let round = 0; round < ROUNDS; round++) wide = widthOf(p.walk, field(scale, wide).posterior(), scale.walk);
     const f = field(scale, wide);
     return { scale, f, log: f.posterior().logEvidence + widthCost(wide) + Math.log(scale.share) };
   });
@@ -323,8 +336,8 @@ export function dirtOf(fit: WearFit, fouling: readonly number[]): Estimate {
   });
 }
 
-/** What another batch since the last reading would change, as a variance: one comes every six weeks or so, and may come any day. */
-const newBatch = (days: number): number => 2 * BATCH_SD ** 2 * (1 - Math.exp(-(BATCH_DAYS / 4 + Math.max(0, days)) / (1.4 * BATCH_DAYS)));
+/** What another batch since the last reading would change, as a variance: one comes every six weeks or so. */
+const newBatch = (days: number): number => 2 * BATCH_SD ** 2 * (1 - Math.exp(-Math.max(0, days) / (1.4 * BATCH_DAYS)));
 
 /** ln ratio that a ladder would show now, against the baseline as it was read: its error drops out. One sheet's own luck is not in it. */
 export function readingNow(fit: WearFit, moment: Moment, told: Pick<Told, "base" | "way" | "sheet">): Estimate {
@@ -332,15 +345,14 @@ export function readingNow(fit: WearFit, moment: Moment, told: Pick<Told, "base"
   const loss = lossSum(fit, moment);
   const then = told.base ? lossAt(p, fit.optics, told.base) : { row: NONE, variance: 0 };
   const own = told.way === undefined ? p.base : p.ways.get(told.way);
-  // Long after the last reading nobody knows whether the sheets are the same.
-  const isSame = told.sheet !== undefined && moment.day - fit.lastDay < BATCH_DAYS / 2;
-  const batch = isSame ? p.ways.get(batchOf(told.sheet ?? "", moment.day, fit.lastDay)) : undefined;
-  const errors = [own, batch].filter((i) => i !== undefined);
-  const open =
-    (own === undefined ? OFFSET_SD ** 2 : 0) +
-    (told.sheet === undefined ? 0 : batch === undefined ? BATCH_SD ** 2 : newBatch(moment.day - fit.lastDay));
+  const open = (own === undefined ? OFFSET_SD ** 2 : 0) + (told.sheet === undefined ? 0 : newBatch(moment.day - fit.lastDay));
   return estimate(fit, {
-    row: sumOfRows([loss.row, -1], [then.row, 1], [{ at: errors, value: errors.map(() => 1) }, 1]),
+    row: sumOfRows(
+      [loss.row, -1],
+      [then.row, 1],
+      [own === undefined ? NONE : { at: [own], value: [1] }, 1],
+      [batchRow(p, told, fit.lastDay, moment.day), 1],
+    ),
     variance: loss.variance + then.variance + open,
   });
 }

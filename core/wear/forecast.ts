@@ -1,6 +1,6 @@
 /** What the fit says of days to come: how long the tube lasts, and when a cut stops dropping. */
 import { seededRandom } from "#core/random";
-import { correlationOf, type Estimate, lossOf, type Moment, ofMoment, readingNow, tubeStart, type WearFit } from "./fit";
+import { correlationOf, dirtOf, type Estimate, lossOf, type Moment, ofMoment, readingNow, tubeStart, type WearFit } from "./fit";
 import { hoursAlong } from "./tube";
 
 /** A figure with its 90 % range. */
@@ -60,16 +60,21 @@ export interface Pace {
 /** Use as it will be some days from now, if nothing is cleaned or if all is kept clean. */
 export function momentIn(now: Moment, pace: Pace, days: number, kept: boolean): Moment {
   const hours = pace.hoursPerDay * days;
-  const fouling = kept && days > 0 ? pace.kept : now.fouling.map((f, i) => f + (pace.foulingPerDay[i] ?? 0) * days);
+  const left = now.fouling.map((f, i) => f + (pace.foulingPerDay[i] ?? 0) * days);
+  const fouling = kept ? left.map((f, i) => Math.min(f, pace.kept[i] ?? f)) : left;
   return { day: now.day + days, hours: now.hours + hours, fouling, unsure: now.unsure ?? 0 };
 }
+
+/** More dirt than an optic was ever let to carry: nobody has seen how it goes on, by this share of it. */
+const UNSEEN = 0.3;
 
 /** ln effective power some days from now, with its standard deviation. */
 export function powerIn(fit: WearFit, now: Moment, pace: Pace, days: number, kept = false): Estimate {
   const then = momentIn(now, pace, days, kept);
   const loss = lossOf(fit, then);
-  const added = ofMoment(fit, { ...then, fouling: kept ? [] : then.fouling.map((f, i) => f - (now.fouling[i] ?? 0)) }, now.hours);
-  return { mean: -loss.mean, sd: Math.hypot(loss.sd, pace.spread * added) };
+  const dirt = kept ? [] : then.fouling.map((f, i) => f - (now.fouling[i] ?? 0));
+  const added = ofMoment(fit, { ...then, fouling: dirt }, now.hours);
+  return { mean: -loss.mean, sd: Math.hypot(loss.sd, pace.spread * added, UNSEEN * dirtOf(fit, dirt).mean) };
 }
 
 const FURTHEST_DAYS = 1500;

@@ -11,8 +11,10 @@ export const WALK_SD = 0.03;
 const WALK_DAYS = 14;
 /** Spread of the dirt of one week about what its smoke would leave (log-normal). */
 const BURST_SD = 0.4;
+/** Something may happen at any moment, between two knots however close. */
+const SUDDEN_SD = 0.01;
 /** Degrees of freedom of a step: now and then one is large. */
-const TAIL = 4;
+const TAIL = 2;
 
 /** Days before the last reading at which there is a knot. */
 const KNOTS = [0, 7, 14, 21, 28, 42, 56, 84, 112, 168, 224, 336, 448, 672, 1000, 1500, 2200, 3300, 5000];
@@ -50,7 +52,7 @@ export function walkOver(at: number, last: number, changes: readonly Change[], d
   ].sort((a, b) => a - b);
   const variance = days.map((day, i) => {
     const from = i === 0 ? 0 : days[i - 1]!;
-    return perDay * Math.max(1e-3, day - from) + stepsBetween(changes, from, day);
+    return SUDDEN_SD ** 2 + perDay * (day - from) + stepsBetween(changes, from, day);
   });
   return { at, days, variance, perDay, changes };
 }

@@ -150,7 +150,7 @@ describe("what the log offers and says", () => {
     await w.ladder(15, true);
     const good = await middle();
     w.day(20);
-    for (let i = 0; i < 3; i++) await w.ladder(10);
+    for (let i = 0; i < 3; i++) await w.ladder(9);
     expect(await middle()).toBeLessThan(0.85 * good);
   });
 

@@ -5,6 +5,7 @@ import { BED_PLACES, couponOf, isRefusal } from "#core/coupon";
 import { IN_HAND, suggestRungs } from "#core/cuts";
 import type { EventOf, MachineEvent } from "#core/events";
 import type { Gathered } from "../machine/gather";
+import { cutBase, powerToday } from "../machine/known";
 import { baselineFor, resultOf } from "../machine/ladders";
 import { usualSetPercent } from "../machine/usual";
 import { materialName, number, shortDay } from "../words";
@@ -56,6 +57,12 @@ function uncutFile(g: Gathered, materialId: number): EventOf<"coupon"> | undefin
   return made && made.atMs > (cut?.atMs ?? 0) ? made : undefined;
 }
 
+/** ln power today against the ladder a material is measured by; nought while no baseline says. */
+function todayOf(g: Gathered, m: Gathered["materials"][number]): number {
+  const base = cutBase(g, m);
+  return (base && powerToday(g, base, m)?.lnRatio) ?? 0;
+}
+
 /** Speeds to cut next: those of the file that was made for it; else around the last baseline, else around what this kind of sheet usually takes. */
 export function ladderMaterials(g: Gathered): LadderMaterial[] {
   return g.materials
@@ -67,7 +74,7 @@ export function ladderMaterials(g: Gathered): LadderMaterial[] {
       const typical = ((kind?.speedAt3mm ?? 12) * 3 * (g.machine.ratedPowerW / 80)) / m.thicknessMm;
       // Around where it should drop today, so that some rungs drop and some stay.
       const expected =
-        read?.kind === "estimate" ? read.v50 * Math.min(1, g.condition?.ratio ?? 1) : (m.usualSpeedMmPerS ?? typical) / IN_HAND;
+        read?.kind === "estimate" ? read.v50 * Math.min(1, Math.exp(todayOf(g, m) / m.beta)) : (m.usualSpeedMmPerS ?? typical) / IN_HAND;
       const made = uncutFile(g, m.id);
       const setPercent = made?.payload.setPercent ?? base?.payload.setPercent ?? usualSetPercent(m);
       const speeds = made?.payload.speedsMmPerS ?? suggestRungs(expected);

@@ -55,10 +55,10 @@ describe("gathering a machine", () => {
     const used = (await w.look()).condition;
     expect(used?.ratio).toBeLessThan(fresh?.ratio as number);
     expect(used?.dirt).toBeGreaterThan(0.03);
-    await w.ladder(10);
+    await w.ladder(8);
     const weak = (await w.look()).condition;
     expect(weak?.ratio).toBeLessThan((used?.ratio as number) - 0.1);
-    expect(weak?.other).toBeGreaterThan(0.08);
+    expect((weak?.dirt ?? 0) + (weak?.other ?? 0)).toBeGreaterThan((used?.dirt ?? 0) + 0.08);
   });
 
   it("shows on the beam line what a look in an open trace saw", async () => {

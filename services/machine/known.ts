@@ -64,14 +64,20 @@ function hangingBelow(g: Pick<Gathered, "ladders">, material: Material): number 
 }
 
 /**
- * Effective power today against what a material's cuts are measured by, as one who cuts a ladder now would read it: the error of that
- * ladder drops out, what one sheet differs from the next by is in it. Undefined while no baseline says what best is.
+ * Effective power today against what a material's cuts are measured by, as ladders of it would read on a middling sheet of the batch in the
+ * shop: the error of its baseline drops out. Undefined while no baseline says what best is.
  */
-export function knownPower(g: Gathered, base: CutBase, material: Material): KnownPower | undefined {
+export function powerToday(g: Gathered, base: CutBase, material: Material): KnownPower | undefined {
   const { condition } = g;
   if (!condition) return undefined;
   const { mean, sd } = readingNow(condition.fit, condition.moment, toldBy(g, base, material));
-  return { lnRatio: mean - material.beta * hangingBelow(g, material), sd: Math.hypot(sd, SHEET_SD, CUT_SD, base.ladder ? 0 : USUAL_SD) };
+  return { lnRatio: mean - material.beta * hangingBelow(g, material), sd };
+}
+
+/** The same for one cut, with what its own sheet differs by. */
+export function knownPower(g: Gathered, base: CutBase, material: Material): KnownPower | undefined {
+  const known = powerToday(g, base, material);
+  return known && { lnRatio: known.lnRatio, sd: Math.hypot(known.sd, SHEET_SD, CUT_SD, base.ladder ? 0 : USUAL_SD) };
 }
 
 /** What had worn between the reference baseline and a time, in ln power, by the fit. */

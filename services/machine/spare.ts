@@ -8,7 +8,7 @@ import { DAY_MS } from "#core/time";
 import type { Material } from "#store/machines";
 import { materialName } from "../words";
 import type { Gathered } from "./gather";
-import { cutBase, knownPower } from "./known";
+import { cutBase, powerToday } from "./known";
 import { usualSetPercent } from "./usual";
 
 /** So surely it drops, and the machine is fit; less than that, and it is weak. */
@@ -45,7 +45,7 @@ export function spareOf(g: Gathered): readonly Spare[] {
   const all = g.materials.flatMap((m): Spare[] => {
     const usual = m.hidden ? undefined : usualOf(g, m);
     const base = cutBase(g, m);
-    const known = base?.ladder && knownPower(g, base, m);
+    const known = base?.ladder && powerToday(g, base, m);
     if (!usual || !base || !known) return [];
     const ln = (known.lnRatio - neededLnRatio(usual, base, m.beta)) / m.beta;
     const sd = known.sd / m.beta;

