@@ -4,11 +4,11 @@ import { answerLadder, expect, expectAccessible, expectFits, test, walkToProof, 
 test("Today answers first, and every place is clean for axe and the console", async ({ page, shared: demo }) => {
   const complaints = watchConsole(page);
   for (const [path, answer] of [
-    ["/", /of its best/],
+    ["/", /mm\/s/],
     ["/larkspur/round", /What is due: \d+ minutes/],
     ["/larkspur/round?scope=own&part=lens&part=rails", /Lens, Rails/],
     ["/burdock/round?scope=full", /Full: \d+ minutes/],
-    ["/burdock/today", /of its best/],
+    ["/burdock/today", /mm\/s/],
     ["/teasel/trace", /What did you notice/],
     ["/teasel/mixes", /Never/],
     ["/teasel/mixes?tab=lens", /a spot of \d+ µm/],

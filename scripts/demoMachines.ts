@@ -134,8 +134,8 @@ const teasel: DemoMachine = {
   tubePowerW: 44,
   v50: 66,
   materials: [
-    { name: "card, templates", kind: "card", thicknessMm: 0.8, usualSpeedMmPerS: 60, usualSetPercent: 45, share: 0.45 },
-    { name: "wool felt", kind: "felt", thicknessMm: 2, usualSpeedMmPerS: 20, usualSetPercent: 60, share: 0.3 },
+    { name: "card, templates", kind: "card", thicknessMm: 0.8, usualSpeedMmPerS: 52, usualSetPercent: 45, share: 0.45 },
+    { name: "wool felt", kind: "felt", thicknessMm: 2, usualSpeedMmPerS: 18, usualSetPercent: 60, share: 0.3 },
     { name: "pear veneer", kind: "veneer", thicknessMm: 0.6, usualSpeedMmPerS: 50, usualSetPercent: 55, share: 0.25 },
   ],
   stations: SIMULATED_PATHS["moving-head"],
@@ -177,8 +177,8 @@ const burdock: DemoMachine = {
   tubePowerW: 61,
   v50: 13.2,
   materials: [
-    { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 12, usualSetPercent: 75, share: 0.55 },
-    { name: "vegetable-tanned leather", kind: "leather", thicknessMm: 1.6, usualSpeedMmPerS: 22, usualSetPercent: 60, share: 0.3 },
+    { name: "birch ply", kind: "birch-ply", thicknessMm: 3, usualSpeedMmPerS: 10, usualSetPercent: 75, share: 0.55 },
+    { name: "vegetable-tanned leather", kind: "leather", thicknessMm: 1.6, usualSpeedMmPerS: 19, usualSetPercent: 60, share: 0.3 },
     { name: "pear veneer", kind: "veneer", thicknessMm: 0.6, usualSpeedMmPerS: 80, usualSetPercent: 35, share: 0.15 },
   ],
   stations: SIMULATED_PATHS.periscope,

@@ -83,7 +83,7 @@ type Said = { readonly verdict: { readonly headline: string; readonly lead: stri
 
 /** What Today and Outlook say of the same beam: the parts of what is lost add up, and the figure lies in its own range. */
 function expectOneStory(today: Said, outlook: { readonly ready?: { readonly sum: readonly Line[] } | undefined }): void {
-  const percent = /^About (\d+)\s?% of best/.exec(today.verdict.lead)?.[1];
+  const percent = /About (\d+)\s?% of best/.exec(today.verdict.lead)?.[1];
   if (percent === undefined || !outlook.ready) return;
   const points = (lines: readonly Line[], term: string) =>
     Number(/^[−+]?(\d+) %/.exec(lines.find((l) => l.term === term)?.text ?? "")?.[1]);

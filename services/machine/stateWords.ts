@@ -6,13 +6,15 @@ import type { Gathered } from "./gather";
 import { type Spare, type State, spareOf, stateOf } from "./spare";
 import { slowestSafe } from "./usual";
 
-/** "3 mm birch ply at 14 mm/s". */
-const cutWords = (s: Spare): string => `${s.name} at ${number(s.speedMmPerS)} mm/s${s.passes > 1 ? ` in ${s.passes} passes` : ""}`;
+/** "at 14 mm/s in 2 passes". */
+const atWords = (s: Spare): string => `at ${number(s.speedMmPerS)} mm/s${s.passes > 1 ? ` in ${s.passes} passes` : ""}`;
 
 export interface StateWords {
   readonly state: State;
   /** A whole sentence, with its full stop. */
   readonly headline: string;
+  /** What else there is to say of it, as a sentence; empty where the headline says it all. */
+  readonly more: string;
   readonly weakest: Spare;
 }
 
@@ -23,39 +25,35 @@ export function stateWords(g: Gathered): StateWords | undefined {
   const by = stateOf(weakest);
   const tried = lastTry(g, weakest);
   // The last try is never contradicted: it stands beside what the readings say.
-  if (tried === "failed" && by === "fit")
-    return {
-      state: "edge",
-      weakest,
-      headline: `On the edge: ${cutWords(weakest)} did not drop out at the last try, though its readings say that it should.`,
-    };
-  if (tried === "dropped" && by === "weak")
-    return {
-      state: "edge",
-      weakest,
-      headline: `On the edge: ${cutWords(weakest)} dropped out at the last try, though its readings say that it should not.`,
-    };
-  const state = by;
+  if ((tried === "failed" && by === "fit") || (tried === "dropped" && by === "weak")) return againstLastTry(weakest, tried);
   const inCase = g.openCases.some((c) => c.symptom === "power");
-  const spare = Math.round(100 * (1 - Math.exp(-weakest.ln)));
-  switch (state) {
+  const what = `${weakest.name}`;
+  switch (by) {
     case "fit": {
-      const drops = `${cutWords(weakest)} still drops out, with about ${spare} % to spare.`;
+      const drops = `${what} still drops ${atWords(weakest)}, with about ${Math.round(100 * (1 - Math.exp(-weakest.ln)))} % to spare.`;
       // Nothing is called fit while a case says that it does not cut.
-      return { state, weakest, headline: inCase ? `By its readings, ${drops}` : `Fit to cut: ${drops}` };
+      return { state: by, weakest, more: "", headline: inCase ? `By its readings, ${drops}` : `Fit to cut: ${drops}` };
     }
     case "edge":
       return {
-        state,
+        state: by,
         weakest,
-        headline: `On the edge: ${cutWords(weakest)} may not drop out (chance that it does: ${chance(weakest.drops)}).`,
+        headline: `On the edge: ${what} may not drop ${atWords(weakest)}.`,
+        more: `Chance that it does: ${chance(weakest.drops)}.`,
       };
     case "weak":
-      return { state, weakest, headline: `Weak: ${cutWords(weakest)} probably no longer drops out.${insteadWords(weakest)}` };
+      return { state: by, weakest, headline: `Weak: ${what} probably no longer drops ${atWords(weakest)}.`, more: insteadWords(weakest) };
     default:
-      return state satisfies never;
+      return by satisfies never;
   }
 }
+
+const againstLastTry = (weakest: Spare, tried: "dropped" | "failed"): StateWords => ({
+  state: "edge",
+  weakest,
+  headline: `On the edge: ${weakest.name} ${tried === "failed" ? "did not drop" : "dropped"} ${atWords(weakest)} at the last try.`,
+  more: tried === "failed" ? "Its readings say that it should." : "Its readings say that it should not.",
+});
 
 /** How the last cut that speaks of a usual one went, where no ladder was cut since: one as hard that dropped, or one as easy that did not. */
 function lastTry(g: Gathered, s: Spare): "dropped" | "failed" | undefined {
@@ -73,7 +71,7 @@ const SAME = 0.01;
 /** The speed at which it would. */
 function insteadWords(s: Spare): string {
   const speed = s.speedMmPerS * Math.exp(s.ln - 1.3 * s.sd);
-  return speed < slowestSafe(s.material) ? "" : ` About ${number(speed)} mm/s should.`;
+  return speed < slowestSafe(s.material) ? "" : `About ${number(speed, speed < 10 ? 1 : 0)} mm/s should still drop.`;
 }
 
 const POWER_WORDS: Readonly<Record<PowerWord, string>> = {

@@ -64,7 +64,7 @@ function headline(g: Gathered, condition: Condition, tube: ReturnType<typeof tub
   const spent = 100 - aged;
   const state = stateWords(g);
   const stop = cutStopOf(g);
-  const lead = [state?.headline ?? "", powerWords(condition), tube.words].filter(Boolean).join(" ");
+  const lead = [state?.headline ?? "", state?.more ?? "", powerWords(condition), tube.words].filter(Boolean).join(" ");
   if (stop) return { headline: `${stop.because === "turned-down" ? "Do not cut" : "Do not fire"}: ${stop.what}. ${stop.until}`, lead };
   if (neitherLeads(condition))
     return { headline: "Find the cause before you buy or clean: most of what is lost is alignment, focus or damage.", lead };

@@ -28,7 +28,7 @@ describe("the verdict", () => {
     w.day(10);
     for (let i = 0; i < 2; i++) await w.ladder(16);
     const v = await said(w);
-    expect(v.headline).toMatch(/^Fit to cut: 3 mm birch ply at 14 mm\/s still drops out, with about \d+ % to spare\.$/);
+    expect(v.headline).toMatch(/^Fit to cut: 3 mm birch ply still drops at 14 mm\/s, with about \d+ % to spare\.$/);
     expect(v.lead).toMatch(/^About \d+ % of best \(between \d+ and \d+ %\): /);
     expect(v.sum.map((s) => s.term)).toEqual(["Best", "Usual cut", "Readings since", "Dirt", "Tube", "Neither", "Together"]);
   });
@@ -38,13 +38,11 @@ describe("the verdict", () => {
     await w.ladder(15, true);
     w.day(2);
     for (let i = 0; i < 4; i++) await w.ladder(i < 2 ? 14 : 13);
-    expect((await said(w)).headline).toMatch(
-      /^On the edge: 3 mm birch ply at 14 mm\/s may not drop out \(chance that it does: [6-9]\d %\)/,
-    );
+    expect((await said(w)).headline).toMatch(/^On the edge: 3 mm birch ply may not drop at 14 mm\/s\.$/);
     for (let i = 0; i < 8; i++) await w.ladder(9);
     const weak = await said(w);
-    expect(weak.headline).toMatch(/^Weak: 3 mm birch ply at 14 mm\/s probably no longer drops out\. About \d/);
-    expect(weak.lead).toMatch(/^About [67]\d % of best/);
+    expect(weak.headline).toMatch(/^Weak: 3 mm birch ply probably no longer drops at 14 mm\/s\.$/);
+    expect(weak.lead).toMatch(/^About \d+(\.\d)? mm\/s should still drop\. About \d\d % of best/);
   });
 
   it("asks for a new baseline after a new tube or a new lens", async () => {

@@ -119,7 +119,7 @@ export function verdict(g: Gathered, caseWords: string | undefined, proven?: str
   return {
     headline: state?.headline ?? `${rangeWords(c)}.`,
     next: caseWords ?? dueWords(g),
-    lead: `${state ? powerWords(c) : "No usual cut has a baseline ladder yet: cut one ladder of what you cut most, then this says whether it still drops out."} ${lostWords(c)}${stale}${c.leads === "dirt" ? dirtiest(g) : ""}`,
+    lead: `${state ? [state.more, powerWords(c)].filter(Boolean).join(" ") : "No usual cut has a baseline ladder yet: cut one ladder of what you cut most, then this says whether it still drops out."} ${lostWords(c)}${stale}${c.leads === "dirt" ? dirtiest(g) : ""}`,
     tell: cutStopOf(g) || g.openRound ? undefined : tellingOf(g),
     sum: [
       { term: "Best", text: `your baseline, ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
