@@ -1,16 +1,23 @@
-/** Colours that tell layers apart: steps round the wheel that leave every neighbour far away. */
+/** Colours that tell layers apart: the legend in grey, the rest in steps round the wheel that leave every neighbour far away. */
 
+/** Hues of so many layers differ; no drawing has more. */
+const HUES = 24;
 const STEP_DEG = 105;
+/** Dark enough to be read on white, and no hue of any layer. */
+const LEGEND_HEX = "#5f5f5f";
+/** The same grey on a drawing exchange file's wheel. */
+const LEGEND_WHEEL = 8;
 
-/** Hue of the layer at an index, in degrees. 24 layers get 24 hues. */
-export const hueOf = (index: number): number => (index * STEP_DEG) % 360;
+/** Hue of a layer that is not the legend, by its place among them, in degrees. */
+const hueOf = (index: number): number => ((index % HUES) * STEP_DEG) % 360;
 
-/** As a drawing exchange file names it: its wheel has 24 hues, from 10 on in steps of ten. */
-export const wheelIndexOf = (index: number): number => 10 + 10 * Math.round(hueOf(index) / 15);
+/** As a drawing exchange file names it: its wheel has 24 hues, from 10 on in steps of ten. Layer 0 is the legend. */
+export const wheelIndexOf = (layer: number): number => (layer === 0 ? LEGEND_WHEEL : 10 + 10 * Math.round(hueOf(layer - 1) / 15));
 
-/** As the web names it: dark enough to be read on white. */
-export function hexOf(index: number): string {
-  const [hue, saturation, lightness] = [hueOf(index), 0.85, 0.36];
+/** As the web names it. Layer 0 is the legend. */
+export function hexOf(layer: number): string {
+  if (layer === 0) return LEGEND_HEX;
+  const [hue, saturation, lightness] = [hueOf(layer - 1), 0.85, 0.36];
   const a = saturation * Math.min(lightness, 1 - lightness);
   const channel = (n: number) => {
     const k = (n + hue / 30) % 12;

@@ -58,6 +58,21 @@ function readDxf(text: string, heightMm: number): Read[] {
   });
 }
 
+type Lab = readonly [number, number, number];
+/** sRGB to CIE L*a*b*, D65 (IEC 61966-2-1, CIE 15). */
+function labOf(hex: string): Lab {
+  const [r, g, b] = [0, 2, 4].map((i) => {
+    const v = Number.parseInt(hex.slice(i, i + 2), 16) / 255;
+    return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+  }) as [number, number, number];
+  const f = (t: number) => (t > 0.008856 ? Math.cbrt(t) : 7.787 * t + 16 / 116);
+  const x = f((0.4124 * r + 0.3576 * g + 0.1805 * b) / 0.9505);
+  const y = f(0.2126 * r + 0.7152 * g + 0.0722 * b);
+  const z = f((0.0193 * r + 0.1192 * g + 0.9505 * b) / 1.089);
+  return [116 * y - 16, 500 * (x - y), 200 * (y - z)];
+}
+const apart = (a: Lab, b: Lab) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+
 const key = (s: Read) =>
   JSON.stringify([s.layer, s.points.map((p) => p.map((v) => Number(v.toFixed(2)) + 0)), s.radius?.toFixed(2), s.closed ?? false]);
 
@@ -80,6 +95,24 @@ describe("a test file", () => {
     expect(new Set(colours).size).toBe(coupon.layers.length);
     const wheel = [...couponDxf(coupon).matchAll(/\r\n62\r\n(\d+)/g)].map((m) => m[1]);
     expect(new Set(wheel).size).toBe(coupon.layers.length);
+  });
+
+  it("gives neighbours and the legend colours that are told apart, for any number of rungs, and an id for every speed", () => {
+    for (let count = 2; count <= 24; count++) {
+      const speedsMmPerS = Array.from({ length: count }, (_, i) => 10 + i / 400);
+      const coupon = drawn({ form: "ladder", ...base, speedsMmPerS });
+      expect(new Set(coupon.layers.map((l) => l.id)).size).toBe(count + 1);
+      const labs = [...couponSvg(coupon).matchAll(/stroke="#(\w+)"/g)].map((m) => labOf(m[1] as string));
+      const [legend] = labs as [Lab];
+      for (const [i, lab] of labs.entries()) {
+        if (i === 0) continue;
+        expect(apart(lab, legend)).toBeGreaterThan(20);
+        for (const next of labs.slice(i + 1, i + 3)) expect(apart(lab, next)).toBeGreaterThan(20);
+      }
+    }
+    const units = couponDxf(drawn({ form: "ladder", ...base }));
+    expect(units).toMatch(/\$INSUNITS\r\n *70\r\n4\r\n/);
+    expect(units).toContain("Units: millimetres");
   });
 
   it("never lets two squares touch or leave the sheet, whatever is asked for", () => {

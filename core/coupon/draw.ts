@@ -12,9 +12,12 @@ export const LEGEND: CouponLayer = { id: "legend", name: "Legend: first, faint",
 /** A figure as short as it is exact to a tenth or hundredth. */
 export const figure = (value: number): string => String(Number(value.toFixed(2)));
 
+/** A figure as it is, for what must tell two settings apart. */
+const exact = (value: number): string => String(Number(value.toFixed(6))).replace(".", "-");
+
 /** A layer of one setting. */
 export const settingLayer = (speedMmPerS: number, setPercent: number, use: LayerUse = "cut"): CouponLayer => ({
-  id: `s${figure(speedMmPerS).replace(".", "-")}-p${figure(setPercent).replace(".", "-")}`,
+  id: `s${exact(speedMmPerS)}-p${exact(setPercent)}`,
   name: `${figure(speedMmPerS)} mm/s, ${figure(setPercent)} %`,
   use,
   speedMmPerS,

@@ -15,7 +15,7 @@ const layerName = (id: string): string =>
     .slice(0, 31);
 
 /**
- * The drawing as a DXF file of release 12, in millimetres with y upward: layers with their colours, closed and open polylines, circles.
+ * The drawing as a DXF file of release 12, in millimetres (which it says) with y upward: layers with their colours, closed and open polylines, circles.
  * Letters are lines as well, so no font is needed.
  */
 export function couponDxf(coupon: Coupon): string {
@@ -42,8 +42,14 @@ export function couponDxf(coupon: Coupon): string {
   const pairs: Pair[] = [
     [0, "SECTION"],
     [2, "HEADER"],
+    [999, "Units: millimetres"],
     [9, "$ACADVER"],
     [1, "AC1009"],
+    // Millimetres, for readers that ask.
+    [9, "$INSUNITS"],
+    [70, 4],
+    [9, "$MEASUREMENT"],
+    [70, 1],
     [9, "$EXTMIN"],
     ...at([0, 0]),
     [9, "$EXTMAX"],

@@ -49,8 +49,10 @@ const ABSORPTIVITY_SE = 0.03;
 
 const FEWEST_HEATING = 6;
 const SHORTEST_S = 8;
-/** A thermometer's own jitter, °C; a fall of more than three of it while heating is no heating. */
+/** A good thermometer's own jitter, °C. */
 const JITTER_C = 0.15;
+/** A fall of more than so many of its jitters below the warmest so far is no heating. */
+const FALL_JITTERS = 4;
 /** Cooling recorded for this long, and by this much, tells the time constant. */
 const TAIL_S = 20;
 const TAIL_SAMPLES = 5;
@@ -120,14 +122,31 @@ function objectionTo(run: ProbeRun, samples: readonly ProbeSample[], heating: re
     return `too short: ${FEWEST_HEATING} samples over ${SHORTEST_S} s of heating are needed, ${heating.length} over ${run.heatS} s were found`;
   const top = run.saturatesC ?? Number.POSITIVE_INFINITY;
   if (samples.some((x) => x.c >= top - 0.5)) return `saturated: the thermometer ends at ${top} °C. Let it cool, and heat it for less time`;
-  for (const [i, x] of heating.entries()) {
-    const before = heating[i - 1];
-    if (before && x.c < before.c - 3 * JITTER_C)
-      return `not rising: it fell from ${before.c.toFixed(1)} to ${x.c.toFixed(1)} °C at ${x.s.toFixed(0)} s while the beam was on`;
+  const fall = FALL_JITTERS * jitterOf(heating);
+  let warmest = heating[0] as ProbeSample;
+  for (const x of heating) {
+    if (x.c < warmest.c - fall)
+      return `not rising: it fell from ${warmest.c.toFixed(1)} to ${x.c.toFixed(1)} °C at ${x.s.toFixed(0)} s while the beam was on`;
+    if (x.c > warmest.c) warmest = x;
   }
   if ((heating.at(-1)?.c ?? 0) - (heating[0]?.c ?? 0) < 1) return "it hardly warmed: was the beam on the slug?";
   return undefined;
 }
+
+/**
+ * How much one reading of this thermometer jitters, °C: by how its second differences scatter, which a steady rise leaves out, and no less
+ * than its steps explain.
+ */
+function jitterOf(heating: readonly ProbeSample[]): number {
+  const values = [...new Set(heating.map((x) => x.c))].sort((a, b) => a - b);
+  const steps = values.slice(1).map((v, i) => v - (values[i] as number));
+  const step = steps.length > 0 ? Math.min(...steps) : 0;
+  const bends = heating.slice(2).map((x, i) => x.c - 2 * (heating[i + 1] as ProbeSample).c + (heating[i] as ProbeSample).c);
+  const scatter = Math.sqrt(bends.reduce((sum, b) => sum + b * b, 0) / Math.max(1, bends.length) / 6);
+  return Math.max(JITTER_C, Math.min(MOST_STEP_C, step) / Math.sqrt(6), Math.min(MOST_STEP_C, scatter));
+}
+/** No thermometer is read more coarsely than this, °C. */
+const MOST_STEP_C = 1;
 
 interface Fit {
   readonly powerW: number;

@@ -77,4 +77,29 @@ describe("the probe", () => {
     const given = fitProbe({ ...heatOnly, timeConstantS: 240 });
     expect(given.kind === "power" && given.powerW).toBeCloseTo(60, -0.5);
   });
+
+  it("reads a thermometer of one degree, each second, with some jitter: hardly any run is refused, and the power is in its range", () => {
+    let [refused, inside] = [0, 0];
+    const runs = 400;
+    for (let seed = 1; seed <= runs; seed++) {
+      const random = seededRandom(seed);
+      const powerW = 30 + 50 * random.uniform();
+      const slug = { heatS: 30, ambientC: 18 + 8 * random.uniform(), massG: 100 };
+      const samples = Array.from({ length: 91 }, (_, s) => ({
+        s,
+        c: Math.round(slugTemperature(slug, powerW, 240, s) + 0.4 * random.normal()),
+      }));
+      const said = fitProbe({ ...slug, samples });
+      if (said.kind === "none") refused += 1;
+      else if (Math.abs(said.powerW - powerW) < 1.645 * said.seW) inside += 1;
+    }
+    expect(refused / runs).toBeLessThan(0.02);
+    expect(inside / (runs - refused)).toBeGreaterThan(0.85);
+  });
+
+  it("refuses a run whose beam went off for a while, whatever its thermometer", () => {
+    const cooled = (c: (s: number) => number) =>
+      fitProbe({ heatS: 30, ambientC: 20, massG: 100, samples: Array.from({ length: 61 }, (_, s) => ({ s, c: Math.round(c(s)) })) });
+    expect(cooled((s) => 20 + (s < 15 ? s : Math.max(0, 30 - s)))).toMatchObject({ reason: expect.stringContaining("not rising") });
+  });
 });
