@@ -25,7 +25,7 @@ test("a new owner with a good machine gets a verdict from one ladder", async ({ 
   await expect(page.getByLabel("Known good: make this the baseline")).toBeChecked();
   await answerLadder(page, 4);
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^(Fit to cut|On the edge): .* drop.* at \d+\smm\/s/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^(Fit to cut|On the edge): .* drop.* at \d+\smm\/s|^At 100\s% of best/);
   await expectAccessible(page);
   await expectFits(page);
   await page.getByText("Show the sum").click();

@@ -3,10 +3,11 @@ import { useState } from "react";
 import { Form, useNavigation } from "react-router";
 import type { OpenAim } from "#services/aim/aimView";
 import { Block } from "../ui/Block";
-import { Tick } from "../ui/form/Choices";
+import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { FormProblem, RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
+import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 import { Pad, type Place } from "./Pad";
 
@@ -31,8 +32,12 @@ export function StepCard({ step, ...rest }: Props) {
       return <ShiftCard step={step} {...rest} />;
     case "seat":
       return <SeatCard step={step} {...rest} />;
+    case "vague":
+      return <VagueCard />;
     case "good":
       return <GoodCard {...rest} step={step} />;
+    default:
+      return step satisfies never;
   }
 }
 
@@ -89,12 +94,87 @@ function MarkCard({ step, failed, requestKey }: Props<Of<"mark">>) {
           <Notice kind="caution">Nobody's hands inside, panels on, lid closed for the pulse. Goggles on.</Notice>
           <div>
             <Submit type="primary" size="large" disabled={busy}>
-              Note this mark
+              Save this mark
             </Submit>
           </div>
         </Form>
       </div>
+      <Missed step={step} requestKey={requestKey} />
     </Block>
+  );
+}
+
+/** The pulse left no mark: which side it went by, if anybody saw a glow or a burn there. */
+function Missed({ step, requestKey }: { step: Of<"mark">; requestKey: string }) {
+  const busy = useNavigation().state !== "idle";
+  const { sides } = step;
+  return (
+    <More label="No mark: it missed">
+      <Form method="post" className="stack">
+        <RequestKey value={`${requestKey}-miss`} />
+        <input type="hidden" name="intent" value="miss" />
+        <input type="hidden" name="spot" value={step.spotId} />
+        <Choices
+          name="side"
+          label="Where it went, if a burn or a glow shows it"
+          options={[
+            { value: "left", label: sides.left },
+            { value: "right", label: sides.right },
+            { value: "up", label: sides.up },
+            { value: "down", label: sides.down },
+            { value: "", label: "not seen" },
+          ]}
+          defaultValue=""
+        />
+        <Notice kind="caution">Look for it only with the machine off. Never pulse again to see where it goes.</Notice>
+        <div>
+          <Submit disabled={busy}>It missed</Submit>
+        </div>
+      </Form>
+    </More>
+  );
+}
+
+/** The marks are too coarse to go on by. */
+function VagueCard() {
+  return (
+    <Block strong label="The marks">
+      <p className="card-lead">
+        More of the same marks would not help. Print the rings (Test files), put them flat on the frame, make the pulse as short as it still
+        marks, and begin again with fresh marks; or stop here for today, if that is offered below.
+      </p>
+    </Block>
+  );
+}
+
+/** Stopping while it is good enough, with what the rest would take beside. */
+export function TodayCard({
+  today,
+  failed,
+  requestKey,
+  after,
+}: {
+  today: { readonly words: string };
+  failed: Partial<FormState> | undefined;
+  requestKey: string;
+  after: string;
+}) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <More label="Good enough for today: stop here">
+      <Form method="post" className="stack">
+        <RequestKey value={`${requestKey}-today`} />
+        <input type="hidden" name="intent" value="finish" />
+        <p>{today.words}</p>
+        <p>Tape off. Look at the optics behind it with a torch: tape smoke lands on them. Then put the power limit back where it was.</p>
+        <Fields state={failed}>
+          <Tick name="power-back" label="The power limit is back where it was" />
+        </Fields>
+        <div>
+          <Submit disabled={busy}>{after}</Submit>
+        </div>
+      </Form>
+    </More>
   );
 }
 
@@ -137,9 +217,11 @@ function TurnCard({ step, failed, requestKey }: Props<Of<"turn">>) {
           <input type="hidden" name="amount" value={Math.abs(step.turns)} />
           <input type="hidden" name="sense" value={step.turns < 0 ? "anticlockwise" : "clockwise"} />
           <p className="card-lead">
-            {step.isTrial
-              ? `${step.wasTried ? "Its last turn did not say clearly which way this screw moves the mark" : "Nobody knows yet which way this screw moves the mark"}: this turn tells. If it runs the other way, that is fine.`
-              : `Then the mark at ${expected?.spot ?? "the next mirror"} should sit at ${expected?.words ?? ""} (right and up on the picture).`}
+            {step.isSearch
+              ? "This turn looks for the beam: turn it, then make the mark again at the same place."
+              : step.isTrial
+                ? `${step.wasTried ? "Its last turn did not say clearly which way this screw moves the mark" : "Nobody knows yet which way this screw moves the mark"}: this turn tells. If it runs the other way, that is fine.`
+                : `Then the mark at ${expected?.spot ?? "the next mirror"} should sit at ${expected?.words ?? ""} (right and up on the picture).`}
           </p>
           <p className="soft">Hold the others still. Turn it once, then make the next mark.</p>
           <Notice kind="caution">No pulse while anybody holds a screw. Panels back and lid closed before the next mark.</Notice>

@@ -17,7 +17,7 @@ import type { Route } from "./+types/route";
 import { Begin } from "./Begin";
 import { Leave, OtherMoves } from "./OtherMoves";
 import { Standing } from "./Standing";
-import { StepCard } from "./StepCard";
+import { StepCard, TodayCard } from "./StepCard";
 import { StopCard } from "./StopCard";
 
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => ({
@@ -74,6 +74,16 @@ export default function Aim({ loaderData: loaded, actionData }: Route.ComponentP
           ) : (
             <StepCard key={loaded.key} step={open.step} failed={actionData} requestKey={requestKey} after={afterWords(loaded)} />
           )}
+          {open.today && !loaded.stop ? (
+            <TodayCard
+              key={`${loaded.key}-today`}
+              today={open.today}
+              failed={actionData}
+              requestKey={requestKey}
+              after={afterWords(loaded)}
+            />
+          ) : null}
+          {open.readTo ? <p className="soft">{open.readTo}</p> : null}
           {[...open.conflicts, ...open.surprises].map((words) => (
             <Notice key={words} kind="doubt">
               {words}

@@ -4,7 +4,7 @@ import { type Screw, type ScrewPlace, screwsOf } from "./mounts";
 import type { AimPath, Spot } from "./path";
 import { type Rows, rowsAt, unknownsOf } from "./reach";
 
-/** Reading error of a mark that was drawn or typed, mm. */
+/** Reading error of a mark that was drawn or typed, mm, until the marks themselves tell. */
 export const MARK_SD_MM = 0.3;
 /** What a hand is off by when it turns a screw, turns; and what play in the thread leaves of each. */
 const HAND_SD_TURNS = 0.015;
@@ -160,14 +160,14 @@ function screwRow(state: AimState, screw: KnownScrew, direction: Across): Float6
 }
 
 /** Where a screw's sense has become clear its size is as well: thread and arm say it. */
-function settleSenses(state: AimState): void {
+function settleSenses(state: AimState, sense: number = SENSE): void {
   for (const screw of state.screws) {
     if (state.sensed.has(screw.key)) continue;
     const size = Math.hypot(screw.expected.right, screw.expected.up);
     const axis = { right: screw.expected.right / size, up: screw.expected.up / size };
     const row = screwRow(state, screw, axis);
     const { mean, sd } = spreadOf(state, row);
-    if (Math.abs(mean) < SENSE * sd) continue;
+    if (Math.abs(mean) < sense * sd) continue;
     state.sensed.add(screw.key);
     observe(state, row, Math.sign(mean) * size, SIZE * size);
   }
@@ -186,6 +186,52 @@ export function marked(state: AimState, spot: Spot, mark: Across, sdMm = MARK_SD
   observe(next, rows.right, mark.right, sdMm);
   observe(next, rows.up, mark.up, sdMm);
   settleSenses(next);
+  return next;
+}
+
+/** A beam that missed a part went by about this much further out than the part reaches, as a share of its half width, give or take. */
+const MISSED_BY = 0.6;
+const MISSED_SD = 0.5;
+/** A miss tells a screw's sense sooner than a mark does: it went the wrong way, or it would be there. */
+const MISSED_SENSE = 1;
+
+/** The state after a pulse left no mark at a spot: it went by on a side, as far as that was seen. */
+export function missed(state: AimState, spot: Spot, side: "right" | "left" | "up" | "down" | undefined, halfMm: number): AimState {
+  if (side === undefined) return state;
+  const next = copy(state);
+  const rows = rowsAt(state.path, spot);
+  const axis = side === "right" || side === "left" ? "right" : "up";
+  const sign = side === "right" || side === "up" ? 1 : -1;
+  const { mean, sd } = spreadOf(state, rows[axis]);
+  // Where it is expected further out than that anyway, nothing new was said.
+  if (sign * mean > (1 + MISSED_BY) * halfMm && sd < halfMm) return state;
+  observe(next, rows[axis], sign * (1 + MISSED_BY) * halfMm, MISSED_SD * halfMm);
+  settleSenses(next, MISSED_SENSE);
+  return next;
+}
+
+/** How far a beam that went out of sight may be from where one sense of the screw puts it: a share of the way, and mm. */
+const GONE_SD = { share: 0.3, mm: 1 } as const;
+
+/**
+ * The state after one turn of a screw of unknown sense took a mark out of sight: of the two places it may have gone to, the one that is no
+ * place for a mark. The state as it is where both or neither are.
+ */
+export function goneBy(state: AimState, spot: Spot, before: Across, screw: KnownScrew, turns: number, halfMm: number): AimState {
+  if (state.sensed.has(screw.key)) return state;
+  const rows = rowsAt(state.path, spot);
+  const at = unknownsOf(state.path).turn(screw.element);
+  const by = (row: Float64Array) => turns * (row[at]! * screw.expected.right + row[at + 1]! * screw.expected.up);
+  const way = { right: by(rows.right), up: by(rows.up) };
+  const ends = [1, -1].map((sense) => ({ right: before.right + sense * way.right, up: before.up + sense * way.up }));
+  const outside = ends.filter((e) => Math.hypot(e.right, e.up) > halfMm);
+  const [end] = outside;
+  if (!end || outside.length > 1) return state;
+  const next = copy(state);
+  const sd = GONE_SD.mm + GONE_SD.share * Math.hypot(way.right, way.up);
+  observe(next, rows.right, end.right, sd);
+  observe(next, rows.up, end.up, sd);
+  settleSenses(next, MISSED_SENSE);
   return next;
 }
 

@@ -32,6 +32,12 @@ export const aimEntrySchema = {
     },
     {
       type: "object",
+      properties: { kind: { const: "miss" }, spot, side: { enum: ["right", "left", "up", "down"] } },
+      required: ["kind", "spot"],
+      additionalProperties: false,
+    },
+    {
+      type: "object",
       properties: {
         kind: { const: "turn" },
         element: place,
@@ -82,7 +88,7 @@ export const aimEntrySchema = {
 } as const;
 
 /**
- * A mark read on tape (mm from the station's middle, seen along the beam), a screw turned (turns, clockwise positive), something shifted,
+ * A mark read on tape (mm from the station's middle, seen along the beam), a pulse that left none there and, if seen, the side it went by, a screw turned (turns, clockwise positive), something shifted,
  * or word that a mirror's screws are not those that were learned any more.
  */
 export type AimEntry = Frozen<FromSchema<typeof aimEntrySchema>>;

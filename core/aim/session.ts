@@ -4,9 +4,11 @@ import {
   type AimState,
   expectedAt,
   forgotten,
+  goneBy,
   type KnownScrew,
   MARK_SD_MM,
   marked,
+  missed,
   moved,
   putBack,
   type ScrewMemory,
@@ -56,6 +58,8 @@ export interface AimSession {
   readonly state: AimState;
   readonly trials: readonly Trial[];
   readonly surprises: readonly Surprise[];
+  /** How well its owner's marks are read, mm, as far as they tell. */
+  readonly readingSdMm: number;
 }
 
 /** Spreads beyond which a mark is a surprise: it is kept, and weighs less until another says the same. */
@@ -77,6 +81,7 @@ export function isOnPath(path: AimPath, entry: AimEvent): boolean {
   const has = (id: string) => path.stations.some((s) => s.id === id);
   switch (entry.kind) {
     case "mark":
+    case "miss":
       return has(entry.spot.at);
     case "turn":
       return startOf(path).screws.some((s) => s.key === screwKey(entry.element, entry.screw));
@@ -91,9 +96,44 @@ export function isOnPath(path: AimPath, entry: AimEvent): boolean {
   }
 }
 
-/** Brings a sitting forward from its first entry to its last. Throws RangeError for a spot or screw the path does not have. */
+/** Reading errors that an owner's marks may have, mm, and how likely each is beforehand (ln). */
+const READING_SDS = [
+  { mm: 0.25, log: -0.4 },
+  { mm: 0.3, log: 0 },
+  { mm: 0.5, log: -0.5 },
+  { mm: 0.8, log: -1 },
+  { mm: 1.2, log: -1.6 },
+] as const;
+/** Fewer marks than this tell nothing of how well they are read. */
+const FEWEST_MARKS = 5;
+
+/**
+ * Brings a sitting forward from its first entry to its last. How well its owner reads marks is learned from how far they lie from where the
+ * marks before put them. Throws RangeError for a spot or screw the path does not have.
+ */
 export function sessionOf(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory = {}): AimSession {
+  const plain = replayed(path, entries, memory, MARK_SD_MM);
+  if (entries.filter((e) => e.kind === "mark").length < FEWEST_MARKS) return plain;
+  const tried = READING_SDS.map(({ mm, log }) => ({ mm, log: log + replayed(path, entries, memory, mm).logLikelihood }));
+  const best = Math.max(...tried.map((t) => t.log));
+  const weights = tried.map((t) => Math.exp(t.log - best));
+  const sum = weights.reduce((a, b) => a + b, 0);
+  const mm = Math.exp(tried.reduce((s, t, i) => s + ((weights[i] as number) / sum) * Math.log(t.mm), 0));
+  return replayed(path, entries, memory, mm);
+}
+
+/** A surprise says no more of the reading error than this many spreads. */
+const MOST_TELLING = 4;
+
+/** The same for one reading error, mm; `logLikelihood` is that of its marks. */
+function replayed(
+  path: AimPath,
+  entries: readonly AimEvent[],
+  memory: ScrewMemory,
+  readingSdMm: number,
+): AimSession & { readonly logLikelihood: number } {
   let state = startOf(path, memory);
+  let logLikelihood = 0;
   const moments: AimMoment[] = [];
   const trials: Trial[] = [];
   const surprises: Surprise[] = [];
@@ -101,39 +141,58 @@ export function sessionOf(path: AimPath, entries: readonly AimEvent[], memory: S
     if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
     if (entry.kind === "shift") state = shifted(state, entry.shift);
     if (entry.kind === "opened") state = putBack(state, entry.element);
+    if (entry.kind === "miss") state = afterMiss(state, entries, i, halfOf(path, entry.spot.at));
     if (entry.kind === "forget")
       for (const s of state.screws) if (path.elements[s.element]?.id === entry.element) state = forgotten(state, s);
     if (entry.kind !== "mark") {
       moments.push({ state });
       continue;
     }
-    const sdMm = entry.sdMm ?? MARK_SD_MM;
+    const sdMm = entry.sdMm ?? readingSdMm;
     const trial = trialOf(path, entries, i);
     if (trial) {
       const screw = screwOf(state, trial.element, trial.screw);
       const conflict = isConflict(state, screw, trial, sdMm);
       trials.push({ ...trial, conflict });
       // It does not do what it did: from the mark before on, nothing is known of it but what this says.
-      if (conflict) state = again(moments[trial.since]!.state, screw, entries.slice(trial.since + 1, i));
+      if (conflict) state = again(moments[trial.since]!.state, screw, entries.slice(trial.since + 1, i), readingSdMm);
     }
     const expected = expectedAt(state, entry.spot);
     const off = (["right", "up"] as const).map((axis) => ({
       apart: entry.mark[axis] - expected[axis].mean,
       sd: Math.hypot(expected[axis].sd, sdMm),
     }));
+    for (const { apart, sd } of off) logLikelihood -= Math.log(sd) + Math.min(MOST_TELLING, Math.abs(apart) / sd) ** 2 / 2;
     const worst = Math.max(...off.map(({ apart, sd }) => Math.abs(apart) / sd));
     if (worst > SURPRISE) surprises.push({ entry: i, spot: entry.spot, apartMm: Math.hypot(...off.map((o) => o.apart)) });
     state = marked(state, entry.spot, entry.mark, worst > SURPRISE ? sdMm * (worst / SURPRISE) * 2 : sdMm);
     moments.push({ state, expected: { right: expected.right.mean, up: expected.up.mean } });
   }
-  return { path, entries, moments, state, trials, surprises };
+  return { path, entries, moments, state, trials, surprises, readingSdMm, logLikelihood };
 }
 
+/** What a miss says: the side it went by, and which way the one screw turned since the last mark there moves it. */
+function afterMiss(state: AimState, entries: readonly AimEvent[], at: number, halfMm: number): AimState {
+  const entry = entries[at];
+  if (entry?.kind !== "miss") return state;
+  const told = missed(state, entry.spot, entry.side, halfMm);
+  const id = spotId(entry.spot);
+  const since = entries.findLastIndex((e, i) => i < at && (e.kind === "mark" || e.kind === "miss") && spotId(e.spot) === id);
+  const start = entries[since];
+  const moves = entries.slice(since + 1, at).filter((e) => e.kind !== "mark" && e.kind !== "miss");
+  const [turn] = moves;
+  if (start?.kind !== "mark" || turn?.kind !== "turn" || moves.length !== 1) return told;
+  return goneBy(told, entry.spot, start.mark, screwOf(told, turn.element, turn.screw), turn.turns, halfMm);
+}
+
+/** Half the width of a station's aperture, mm. */
+const halfOf = (path: AimPath, at: string): number => (path.stations.find((s) => s.id === at)?.apertureMm ?? 20) / 2;
+
 /** The same marks and turns once more, from a state in which a screw's effect is not known. */
-function again(from: AimState, screw: KnownScrew, entries: readonly AimEvent[]): AimState {
+function again(from: AimState, screw: KnownScrew, entries: readonly AimEvent[], readingSdMm: number): AimState {
   let state = forgotten(from, screw);
   for (const entry of entries) {
-    if (entry.kind === "mark") state = marked(state, entry.spot, entry.mark, entry.sdMm ?? MARK_SD_MM);
+    if (entry.kind === "mark") state = marked(state, entry.spot, entry.mark, entry.sdMm ?? readingSdMm);
     if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
   }
   return state;

@@ -35,6 +35,7 @@ export type AimStep =
   | TurnStep
   | { readonly kind: "shift"; readonly shift: Shift; readonly station: string }
   | { readonly kind: "seat"; readonly element: string; readonly apart: Across }
+  | { readonly kind: "vague" }
   | { readonly kind: "good" };
 
 export interface TurnStep {
@@ -44,6 +45,8 @@ export interface TurnStep {
   readonly turns: number;
   /** Its sense is not known: this turn tells, and the mark may go the other way. */
   readonly isTrial: boolean;
+  /** The beam missed its mark: this turn looks for it. */
+  readonly isSearch?: boolean;
   /** Marks to expect afterwards at the spots of its leg. Of a trial, where its sense is as drawn. */
   readonly expected: readonly Expected[];
 }
@@ -60,6 +63,10 @@ export interface AimAnswer {
   /** What is left between the marks and the best fit of all of them, mm rms. */
   readonly residualMm: number | undefined;
   readonly goodEnough: boolean;
+  /** Every leg was read, and its marks surely lie within a millimetre: an owner in a hurry may stop here. */
+  readonly enoughForToday: boolean;
+  /** Minutes that all the rest takes, about. */
+  readonly minutesToFine: number;
 }
 
 /** Marks nearer than this are one mark, mm. */
@@ -71,6 +78,16 @@ const SURE_SPREADS = 2;
 /** Nearer to the line than this the marks are read again before anything is turned, while more reading still tells, mm. */
 const CLOSE_CALL_MM = 0.3;
 const READ_AGAIN_SD_MM = { off: 0.25, good: 0.15 } as const;
+/** After so many marks of one leg since anything was turned, more of the same tell no more. */
+const MOST_READS = 8;
+/** Within this the marks are good enough for today, mm, where that is so surely. */
+const TODAY_MM = 1;
+const TODAY_SURE = 0.85;
+/** Marks that leave a leg this unsure after all their readings are too coarse to say that it is good, mm. */
+const COARSE_SD_MM = 0.3;
+/** What a mark and a turn take, minutes. */
+const MARK_MINUTES = 2;
+const TURN_MINUTES = 2;
 /** No more than one turn before the next look. */
 const MOST_TURNS = 1;
 /** Turns that leave this share of the tolerance are good; among them those with fewer looks. */
@@ -265,7 +282,7 @@ function asDrawn(state: AimState, screw: KnownScrew, turns: number): AimState {
 /** Number of the last entry that moved anything at or before an element; -1 where nothing did. */
 function lastMoveBefore(path: AimPath, entries: readonly AimEvent[], index: number): number {
   return entries.findLastIndex((e) => {
-    if (e.kind === "mark" || e.kind === "forget") return false;
+    if (e.kind === "mark" || e.kind === "miss" || e.kind === "forget") return false;
     if (e.kind === "shift") return true;
     const at = path.elements.findIndex((x) => x.id === e.element);
     return at >= 0 && at <= index;
@@ -287,6 +304,119 @@ export function solve(session: AimSession): AimAnswer {
     outside: outside.map((o) => o.station.id),
     residualMm: residualOf(session),
     goodEnough: next.kind === "good" && entries.some((e) => e.kind === "mark"),
+    enoughForToday: isEnoughForToday(session, legs, outside),
+    minutesToFine: minutesToFine(session, legs, answers),
+  };
+}
+
+/** Whether every leg was read since anything before it moved, and its marks surely lie within a millimetre. */
+function isEnoughForToday(session: AimSession, legs: readonly Leg[], outside: readonly Outside[]): boolean {
+  const { state, path, entries } = session;
+  const newest = newestMarks(entries);
+  const isRead = (spot: Spot, index: number) =>
+    (newest.get(spotId(spot))?.entry ?? -1) > lastMoveBefore(path, entries, index) && !isLost(session, spot, index);
+  return (
+    outside.length === 0 &&
+    legs.every(
+      (leg) => leg.spots.every((s) => isRead(s, leg.index)) && (leg.aim === "centre" || within(state, leg, TODAY_MM) >= TODAY_SURE),
+    )
+  );
+}
+
+/** What is left to be turned and marked until nothing more can be told, minutes: each leg that is off by its screws, each mark that is old. */
+function minutesToFine({ path, entries }: AimSession, legs: readonly Leg[], answers: readonly LegAnswer[]): number {
+  const newest = newestMarks(entries);
+  return legs.reduce((sum, leg, i) => {
+    const old = leg.spots.filter((s) => (newest.get(spotId(s))?.entry ?? -1) <= lastMoveBefore(path, entries, leg.index)).length;
+    const turns = answers[i]?.status === "off" ? Math.min(2, leg.screws.length) : 0;
+    return sum + turns * (TURN_MINUTES + MARK_MINUTES) + old * MARK_MINUTES + (answers[i]?.status === "unknown" ? 2 * MARK_MINUTES : 0);
+  }, MARK_MINUTES);
+}
+
+/** Points of a standard normal law that stand for equal shares of it. */
+const SHARES = [-1.83, -1.28, -0.97, -0.73, -0.52, -0.34, -0.17, 0, 0.17, 0.34, 0.52, 0.73, 0.97, 1.28, 1.83] as const;
+
+/** Probability that a leg's marks lie within so many mm of each other, 0..1. */
+function within(state: AimState, leg: Leg, mm: number): number {
+  const [right, up] = [spreadOf(state, leg.right), spreadOf(state, leg.up)];
+  let inside = 0;
+  for (const a of SHARES) for (const b of SHARES) if (Math.hypot(right.mean + a * right.sd, up.mean + b * up.sd) <= mm) inside += 1;
+  return inside / SHARES.length ** 2;
+}
+
+/** Whether the last word on a spot is that no mark came there, since anything before it moved. */
+function isLost({ path, entries }: AimSession, spot: Spot, index: number): boolean {
+  const id = spotId(spot);
+  const last = entries.findLastIndex((e) => (e.kind === "mark" || e.kind === "miss") && spotId(e.spot) === id);
+  return last > lastMoveBefore(path, entries, index) && entries[last]?.kind === "miss";
+}
+
+/** Whether a mark is expected about where no mark comes. */
+function isFarOut(state: AimState, spot: Spot): boolean {
+  const { right, up } = expectedAt(state, spot);
+  return Math.hypot(right.mean, up.mean) > LOST_SHARE * halfMm(state.path, spot.at);
+}
+const LOST_SHARE = 0.8;
+const halfMm = (path: AimPath, at: string): number => (path.stations.find((s) => s.id === at)?.apertureMm ?? 20) / 2;
+
+/** How far one step of the search moves the beam, as a share of the part's half width: less than a mark reaches on both sides. */
+const SEARCH_SHARE = 1.6;
+
+/** The n-th step of a square spiral, from 0: which of two screws, and its sense. One, one, two, two, three, three and so on. */
+function spiral(n: number): readonly [which: 0 | 1, sense: 1 | -1] {
+  let left = n;
+  for (let side = 0; ; side++) {
+    const length = Math.floor(side / 2) + 1;
+    if (left < length) return [(side % 2) as 0 | 1, side % 4 < 2 ? 1 : -1];
+    left -= length;
+  }
+}
+
+/**
+ * The turn that looks for a beam which left no mark at a spot: towards the middle from where the near mark and the mirror before put it; where
+ * they put it on the part though it is not there, outwards along a spiral about that place, until a mark comes.
+ */
+function searchTurn(session: AimSession, leg: Leg, spot: Spot): TurnStep | undefined {
+  const { state, entries, moments } = session;
+  const id = spotId(spot);
+  const seen = entries.findLastIndex((e) => e.kind === "mark" && spotId(e.spot) === id);
+  const isMiss = (e: AimEvent, i: number) => i > seen && e.kind === "miss" && spotId(e.spot) === id;
+  const misses = (until: number) => entries.filter((e, i) => i <= until && isMiss(e, i)).length;
+  // From the first miss where it should have been on, each is a step of the spiral.
+  const first = entries.findIndex((e, i) => {
+    const before = moments[i - 1]?.state;
+    return isMiss(e, i) && before !== undefined && misses(i) > 1 && !isFarOut(before, spot);
+  });
+  const wrong = first < 0 ? 0 : entries.filter((e, i) => i >= first && isMiss(e, i)).length;
+  if (wrong === 0) {
+    const rows = rowsAt(state.path, spot);
+    const toMiddle = { ...leg, aim: "centre" as const, spots: [spot], ...rows, toleranceMm: middleHalfMm(state.path, spot.at) };
+    const [turn] = turnsAhead(state, toMiddle);
+    if (turn) return { ...turn, isSearch: true };
+  }
+  const [which, sense] = spiral(Math.max(0, wrong - 1));
+  const screw = leg.screws[which] ?? leg.screws[0];
+  if (!screw) return undefined;
+  const by = perTurn(
+    state.path,
+    { ...leg, ...rowsAt(state.path, spot) },
+    screw,
+    state.sensed.has(screw.key) ? gainOf(state, screw).mean : screw.expected,
+  );
+  const turns =
+    sense *
+    Math.min(
+      MOST_TURNS,
+      Math.max(FIRST_TURN[0], (SEARCH_SHARE * halfMm(state.path, spot.at)) / Math.max(0.1, Math.hypot(by.right, by.up))),
+    );
+  return {
+    kind: "turn",
+    element: state.path.elements[leg.index]!.id,
+    screw: screw.screw,
+    turns: roundTurns(turns),
+    isTrial: !state.sensed.has(screw.key),
+    isSearch: true,
+    expected: [],
   };
 }
 
@@ -296,35 +426,81 @@ function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly L
   const outdated = outdatedMarks(session);
   const isFresh = (spot: Spot, index: number) => (newest.get(spotId(spot))?.entry ?? -1) > lastMoveBefore(path, entries, index);
   const step = (next: AimStep, turns: readonly TurnStep[] = []) => ({ next, turns });
+  const last = entries.at(-1);
+  /** Never the same mark twice in a row, where another says as much. */
+  const unsure = (leg: Leg) => {
+    const vague = vaguest(state, leg);
+    const isSame = last?.kind === "mark" && spotId(last.spot) === spotId(vague);
+    return step({ kind: "mark", spot: isSame ? (leg.spots.find((s) => spotId(s) !== spotId(vague)) ?? vague) : vague, why: "unsure" });
+  };
   for (const [i, leg] of legs.entries()) {
     const answer = answers[i]!;
-    const last = entries.at(-1);
     // After a turn its own mark first: that is how a screw is learned.
-    if (last?.kind === "turn" && last.element === answer.element) return step({ kind: "mark", spot: leg.spots.at(-1)!, why: "after-turn" });
-    const missing = leg.spots.find((s) => !newest.has(spotId(s)));
+    if (last?.kind === "turn" && last.element === answer.element) {
+      // Where the far mark is lost the near one tells what the first turn of a screw did.
+      const lost = leg.spots.find((s) => wasLost(entries, s));
+      const isKnown = state.sensed.has(`${last.element}.${last.screw}`);
+      const near = lost && !isKnown ? leg.spots.find((s) => !wasLost(entries, s)) : undefined;
+      return step({ kind: "mark", spot: near ?? lost ?? leg.spots.at(-1)!, why: "after-turn" });
+    }
+    const lost = leg.spots.find(
+      (s) => isLost(session, s, leg.index) || (wasLost(entries, s) && isFarOut(state, s) && last?.kind !== "turn"),
+    );
+    if (lost) {
+      const turn = searchTurn(session, leg, lost);
+      return turn ? step(turn, [turn]) : step({ kind: "seat", element: answer.element, apart: answer.apart });
+    }
+    const missing = leg.spots.find((s) => !newest.has(spotId(s)) || wasLost(entries, s));
     if (missing) return step({ kind: "mark", spot: missing, why: "missing" });
     const gone = leg.spots.find((s) => outdated.has(spotId(s)));
     if (gone) return step({ kind: "mark", spot: gone, why: "opened" });
-    if (answer.status === "unknown") return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
-    const closeCall = answer.status === "off" && answer.apartMm < answer.toleranceMm + CLOSE_CALL_MM;
-    if (closeCall && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.off)
-      return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
-    const doubtful =
-      answer.status === "good" && answer.apartMm + SURE_SPREADS * spreadOfLeg(state, leg) > answer.toleranceMm + CLOSE_CALL_MM;
-    if (leg.aim === "parallel" && doubtful && spreadOfLeg(state, leg) > READ_AGAIN_SD_MM.good)
-      return step({ kind: "mark", spot: vaguest(state, leg), why: "unsure" });
-    const tooFar = leg.aim === "parallel" ? answer.status === "off" : outside.some((o) => o.station.id === answer.endsAt);
+    const spread = spreadOfLeg(state, leg);
+    const mayTell = readsOf(session, leg) < MOST_READS;
+    if (answer.status === "unknown" && mayTell) return unsure(leg);
+    const isOff = answer.apartMm > answer.toleranceMm;
+    const closeCall = isOff && answer.apartMm < answer.toleranceMm + CLOSE_CALL_MM;
+    if (closeCall && mayTell && spread > READ_AGAIN_SD_MM.off) return unsure(leg);
+    const doubtful = !isOff && answer.apartMm + SURE_SPREADS * spread > answer.toleranceMm + CLOSE_CALL_MM;
+    if (leg.aim === "parallel" && doubtful && mayTell && spread > READ_AGAIN_SD_MM.good) return unsure(leg);
+    // What the marks are too coarse to tell is not turned after.
+    const isTold = answer.apartMm > answer.toleranceMm + (mayTell ? 0 : spread);
+    const tooFar = leg.aim === "parallel" ? isOff && isTold : outside.some((o) => o.station.id === answer.endsAt);
     if (tooFar && leg.screws.length > 0) {
       const turns = turnsAhead(state, leg);
       if (turns[0]) return step(turns[0], turns);
     } else if (tooFar && leg.aim === "parallel") return step({ kind: "seat", element: answer.element, apart: answer.apart });
     // Every mark of its station once more, since something was turned before it.
     const stale = spotsOf(path).find((s) => s.at === answer.endsAt && !isFresh(s, leg.index));
-    if (stale) return step({ kind: "mark", spot: stale, why: newest.has(spotId(stale)) ? "last-look" : "missing" });
+    if (stale) {
+      if (isLost(session, stale, leg.index)) {
+        const turn = searchTurn(session, leg, stale);
+        if (turn) return step(turn, [turn]);
+      }
+      return step({ kind: "mark", spot: stale, why: newest.has(spotId(stale)) ? "last-look" : "missing" });
+    }
     const out = outside.find((o) => o.station.id === answer.endsAt);
     if (out) return step({ kind: "shift", station: out.station.id, shift: shiftFor(path, leg.index, out.mark) });
   }
-  return step({ kind: "good" });
+  const isVague = legs.some(
+    (leg) =>
+      leg.aim === "parallel" &&
+      leg.screws.length > 0 &&
+      spreadOfLeg(state, leg) > COARSE_SD_MM &&
+      within(state, leg, TODAY_MM) < TODAY_SURE,
+  );
+  return step({ kind: isVague ? "vague" : "good" });
+}
+
+/** Marks of a leg since anything at or before it was moved. */
+function readsOf({ path, entries }: AimSession, leg: Leg): number {
+  const ids = new Set(leg.spots.map(spotId));
+  return entries.slice(lastMoveBefore(path, entries, leg.index) + 1).filter((e) => e.kind === "mark" && ids.has(spotId(e.spot))).length;
+}
+
+/** Whether the newest word on a spot, whenever, is that no mark came there. */
+function wasLost(entries: readonly AimEvent[], spot: Spot): boolean {
+  const id = spotId(spot);
+  return entries.findLast((e) => (e.kind === "mark" || e.kind === "miss") && spotId(e.spot) === id)?.kind === "miss";
 }
 
 const spreadOfLeg = (state: AimState, leg: Leg) => Math.max(spreadOf(state, leg.right).sd, spreadOf(state, leg.up).sd);

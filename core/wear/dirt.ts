@@ -12,9 +12,12 @@ export const LEFT_BY_CLEAN = { mean: 0.13, sd: 0.1 } as const;
 
 export const expectDirt = (field: Field, at: number, optics: number): void => field.alike(at, optics, FOULING_FACTOR.mean, OWN_SD, SHOP_SD);
 
-/** Expected fouling of one optic in ln power: a haze's worth (2 %) per interval of ply-hours, growing in step with the dose. */
+/** An optic that has lost so much (ln power) is past all dirt: a counter was read wrong, or it burns. */
+const MOST_DIRT = 0.7;
+
+/** Expected fouling of one optic in ln power: a haze's worth (2 %) per interval of ply-hours, growing in step with the dose until no light is left to lose. */
 export function foulingOf(dosePlyHours: number, intervalPlyHours: number): number {
-  return (0.02 * Math.max(0, dosePlyHours)) / intervalPlyHours;
+  return Math.min(MOST_DIRT, (0.02 * Math.max(0, dosePlyHours)) / intervalPlyHours);
 }
 
 /** What is on an optic after several spans between cleans, oldest first: of each, a clean leaves a part. */

@@ -42,6 +42,8 @@ export async function aimByForm(services: Services, slug: string, reader: FormRe
       return HERE;
     case "mark":
       return keep(services, g, aiming, sitting.id, reader, readMark(g, aiming, reader));
+    case "miss":
+      return keep(services, g, aiming, sitting.id, reader, readMiss(aiming, reader));
     case "turn":
       return keep(services, g, aiming, sitting.id, reader, readTurn(aiming, reader));
     case "shift":
@@ -103,6 +105,16 @@ function readMark(g: Gathered, { path }: Aiming, reader: FormReader): Read {
   return { entries: [{ kind: "mark", spot, mark: { right, up } }] };
 }
 
+const SIDES = ["right", "left", "up", "down"] as const;
+
+/** A pulse that left no mark, and the side it went by where that was seen. */
+function readMiss({ path }: Aiming, reader: FormReader): Read {
+  const spot = spotsOf(path).find((s) => spotId(s) === reader.text("spot"));
+  if (!spot) return { errors: { "": "This machine has no such place for tape." } };
+  const side = SIDES.find((s) => s === reader.text("side"));
+  return { entries: [{ kind: "miss", spot: { at: spot.at, far: [...spot.far] }, ...(side ? { side } : {}) }] };
+}
+
 function readTurn({ path }: Aiming, reader: FormReader): Read {
   const element = path.elements.find((e) => e.id === reader.text("element"));
   const screw = SCREWS.find((s) => s === reader.text("screw"));
@@ -125,7 +137,8 @@ function readShift(reader: FormReader): Read {
 async function finish(services: Services, g: Gathered, aiming: Aiming, sittingId: number, reader: FormReader): Promise<Acted> {
   if (reader.text("power-back") === undefined)
     return { errors: { "power-back": "Put the power limit back, then tick it. Left low it looks like a dying tube." } };
-  if (!solve(aiming.session).goodEnough)
+  const answer = solve(aiming.session);
+  if (!answer.goodEnough && !answer.enoughForToday)
     return { errors: { "": "Another device noted something meanwhile: it is not good enough any more." } };
   const sent = sentAs(`aim ${g.machine.id} ${sittingId}`, reader);
   return once(services.store, sent, g.nowMs, (tx) =>

@@ -120,6 +120,16 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
       ),
     entries: aiming.entries.length,
     lastEntryId: aiming.entries.at(-1)?.id,
+    /** How well the marks are read, once they tell. */
+    readTo: aiming.entries.length > 5 ? `Your marks agree to about ${mmWords(aiming.session.readingSdMm)}.` : undefined,
+    /** It could be ended here, though it could be finer. */
+    today:
+      answer.enoughForToday && !answer.goodEnough
+        ? {
+            minutes: number(answer.minutesToFine, 0),
+            words: `Every mark surely lies within about 1 mm. To make it fine takes about ${number(answer.minutesToFine, 0)} min more.`,
+          }
+        : undefined,
     residual: answer.residualMm === undefined ? undefined : number(answer.residualMm),
     good: answer.goodEnough,
     isTurned: session.entries.some((e) => e.kind === "turn"),
@@ -142,6 +152,9 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
         "last-look": "Made before the last turn: once more on fresh tape, then this leg is done.",
       }[next.why];
     case "turn":
+      if (next.isSearch)
+        return "No mark came there: this turn looks for the beam. If the next pulse misses as well, say so, and the side if you saw it.";
+      return offWords(g, aiming, answer, next.element, undefined);
     case "seat":
     case "shift":
       return offWords(
@@ -151,6 +164,8 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
         next.kind === "shift" ? undefined : next.element,
         next.kind === "shift" ? next.station : undefined,
       );
+    case "vague":
+      return `Your marks agree to about ${mmWords(aiming.session.readingSdMm)}: that is too coarse to tell whether they lie on one spot. A shorter pulse, flat fresh tape and printed rings make better marks.`;
     case "good":
       return answer.goodEnough
         ? `Every leg was looked at since the last turn${answer.residualMm === undefined ? "" : `; marks and sums differ by ${mmWords(answer.residualMm)}`}. A good state is better than a perfect one that ran away.`
@@ -222,6 +237,7 @@ function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: 
         turns: next.turns,
         words: turnWords(next.turns),
         isTrial: next.isTrial,
+        isSearch: next.isSearch === true,
         wasTried: isTried(session, next.element, next.screw),
         place:
           element?.mount && element.inPlane
@@ -248,6 +264,8 @@ function stepView(g: Gathered, { path, session }: Aiming, next: AimStep, hints: 
         isTube: next.element === "tube",
         isClosed: isClosed(g.trade, next.element),
       };
+    case "vague":
+      return { kind: "vague" as const };
     case "good":
       return { kind: "good" as const };
   }

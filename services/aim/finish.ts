@@ -29,9 +29,12 @@ export async function finishGood(services: Services, g: Gathered, aiming: Aiming
   const turned = turnedIn(aiming);
   const names = turned.map((id) => nameOf(g.trade, id)).join(" and ");
   const turns = aiming.session.entries.filter((e) => e.kind === "turn").length;
+  const { legs, goodEnough } = solve(aiming.session);
+  const met = goodEnough ? "All marks met" : "All marks within about 1 mm, good enough for today";
   const words =
-    turned.length === 0 ? "All marks met: nothing was turned." : `${names} brought back in ${turns} ${turns === 1 ? "turn" : "turns"}.`;
-  const { legs } = solve(aiming.session);
+    turned.length === 0
+      ? `${met}: nothing was turned.`
+      : `${names} brought back in ${turns} ${turns === 1 ? "turn" : "turns"}${goodEnough ? "" : ": marks within about 1 mm, good enough for today"}.`;
   const openCase = caseFor(g, aiming.sitting?.caseId);
   const ended = await endSitting(store, sittingId, { good: true, words }, g.nowMs);
   if (!ended) return { to: "aim" };

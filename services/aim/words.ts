@@ -125,6 +125,8 @@ export function stepHeadline(trade: Trade, path: AimPath, step: AimStep): string
         : isClosed(trade, step.element)
           ? `${sentence(theStation(nameOf(trade, step.element)))} points off: for the maker's service.`
           : `Seat ${theStation(nameOf(trade, step.element))} again.`;
+    case "vague":
+      return "These marks cannot tell more.";
     case "good":
       return "Good enough: the marks lie on one spot.";
   }

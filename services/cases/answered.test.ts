@@ -74,6 +74,17 @@ describe("a page in haste", () => {
     expect(after.view.next[0]?.id).not.toBe(asked?.id === "lens-look" ? "lens-look" : "");
   });
 
+  it("is not behind for ever: the clock alone asks no new question, though use goes on by its pace", async () => {
+    const { w, page } = await withCase();
+    await w.log("hours", { counterHours: 905 }, 2);
+    await w.log("hours", { counterHours: 960 }, 20);
+    await page();
+    for (let i = 0; i < 3; i++) {
+      w.nowMs += 61_000;
+      expect((await page()).isBehind).toBe(false);
+    }
+  });
+
   it("waits for the first answer to a case: another case's is none", async () => {
     const { w, held, services, page } = await withCase();
     await page();

@@ -7,7 +7,7 @@ import { lookCheckOf, mirrorNumberOf } from "#core/machine";
 import { doseSinceClean, lastReplacedMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
 import { afterRepair, type TraceBaseline, type TraceFinding, type TraceInput, type TraceUsage } from "#core/trace";
-import { ageingOf, factorOf } from "#core/wear";
+import { factorOf } from "#core/wear";
 import type { Finding, TraceCase } from "#store/cases";
 import { opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
@@ -319,10 +319,9 @@ const TUBE_SD = 0.015;
 
 /** The rates that the machine's own readings say: one reading of wear for the beam line, Outlook and the trace. */
 function fittedWear(g: Gathered): TraceUsage["fitted"] {
-  const { condition, baseline } = g;
-  if (!condition || !baseline) return undefined;
-  const hours = Math.max(0, g.usage.tubeHoursBetween(baseline.atMs, g.nowMs));
-  const ageing = ageingOf(condition.fit);
+  const { condition } = g;
+  if (!condition) return undefined;
+  const { tube } = condition.parts;
   // No finer than it matters: every record would make another question of the same one.
   const plain = ({ mean, sd }: { mean: number; sd: number }, digits: number) => ({
     mean: Number(mean.toFixed(digits)),
@@ -330,17 +329,25 @@ function fittedWear(g: Gathered): TraceUsage["fitted"] {
   });
   return {
     foulingFactors: Object.fromEntries(opticsOf(g.trade).map((s, i) => [s.id, plain(factorOf(condition.fit, i), 1)])),
-    tubeLoss: plain({ mean: ageing.mean * hours, sd: Math.hypot(ageing.sd * hours, TUBE_SD) }, 3),
+    tubeLoss: plain({ mean: Math.max(0, tube.mean), sd: Math.hypot(tube.sd, TUBE_SD) }, 3),
   };
 }
+
+/** Hours and smoke no finer than they matter: use goes on by itself, and every minute would be another question. */
+const roughly = (amount: number, step: number) => Math.round(amount / step) * step;
+const TUBE_STEP_H = 1;
+const SMOKE_STEP_H = 0.25;
+const hoursOf = (hours: number | undefined) => (hours === undefined ? undefined : roughly(hours, TUBE_STEP_H));
 
 /** How the machine was used up to a time (ms). */
 function usageAt(g: Gathered, atMs: number): TraceUsage {
   const coolantMs = lastReplacedMs(g.log, "coolant", atMs);
   return {
-    tubeHours: g.usage.tubeHoursAt(atMs) ?? g.usage.tubeHours,
+    tubeHours: hoursOf(g.usage.tubeHoursAt(atMs) ?? g.usage.tubeHours),
     ratedTubeHours: g.machine.ratedTubeHours,
-    smokeDoseSinceClean: Object.fromEntries(g.trade.layout.stations.map((s) => [s.id, doseSinceClean(g.usage, g.log, s.id, atMs)])),
+    smokeDoseSinceClean: Object.fromEntries(
+      g.trade.layout.stations.map((s) => [s.id, roughly(doseSinceClean(g.usage, g.log, s.id, atMs), SMOKE_STEP_H)]),
+    ),
     seatsOpened: eventsBetween(g.log, ["service"], atMs - SEAT_MEMORY_DAYS * DAY_MS, atMs)
       .filter((e) => opensSeat(g, e.payload))
       .map((e) => ({ station: e.payload.station, daysAgo: daysSince(e.atMs, atMs) })),

@@ -88,8 +88,12 @@ export function powerWords(c: Condition): string {
   return `${rangeWords(c)}: ${word}.`;
 }
 
+/** The baseline itself is what best means: there is no range to it. */
+const NO_RANGE = 0.005;
 export const rangeWords = (c: Pick<Condition, "ratio" | "low" | "high">): string =>
-  `About ${Math.round(100 * c.ratio)} % of best (between ${Math.round(100 * c.low)} and ${Math.round(100 * c.high)} %)`;
+  c.high - c.low < NO_RANGE
+    ? `At ${Math.round(100 * c.ratio)} % of best`
+    : `About ${Math.round(100 * c.ratio)} % of best (between ${Math.round(100 * c.low)} and ${Math.round(100 * c.high)} %)`;
 
 const PART_WORDS: Readonly<Record<Part, string>> = {
   dirt: "Most of what is lost is dirt and comes back with a clean.",

@@ -119,7 +119,7 @@ export function verdict(g: Gathered, caseWords: string | undefined, proven?: str
   return {
     headline: state?.headline ?? `${rangeWords(c)}.`,
     next: caseWords ?? dueWords(g),
-    lead: `${state ? [state.more, powerWords(c)].filter(Boolean).join(" ") : "No usual cut has a baseline ladder yet: cut one ladder of what you cut most, then this says whether it still drops out."} ${lostWords(c)}${stale}${c.leads === "dirt" ? dirtiest(g) : ""}`,
+    lead: `${state ? [state.more, powerWords(c)].filter(Boolean).join(" ") : unknownWords(g)} ${lostWords(c)}${stale}${c.leads === "dirt" ? dirtiest(g) : ""}`,
     tell: cutStopOf(g) || g.openRound ? undefined : tellingOf(g),
     sum: [
       { term: "Best", text: `your baseline, ${sinceDay(g.baseline.atMs, g.nowMs)} = 100 %` },
@@ -139,6 +139,12 @@ export function verdict(g: Gathered, caseWords: string | undefined, proven?: str
     ],
   };
 }
+
+/** What is missing before the usual cuts can be spoken of. */
+const unknownWords = (g: Gathered): string =>
+  g.materials.some((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
+    ? "No usual cut has a baseline ladder yet: cut a ladder of what you cut most, and this says whether it still drops."
+    : "Say in the Workshop at what speed you usually cut, and this says whether it still drops.";
 
 /** End of the 90 % range of a part, in points of best. */
 const pointsOf = (c: Condition, part: Part, side: 1 | -1): number =>
