@@ -14,7 +14,7 @@ export function Book({ book }: { book: BookData }) {
     <section className="stack">
       <p className="only-print">
         {book.machine}, {book.day}
-        {book.power ? `, beam at ${book.power} of best` : ""}
+        {book.power ? `. ${book.power}` : ""}
       </p>
       <Table
         className="book"

@@ -8,6 +8,7 @@ import { CUT_WORDS, PURPOSE_WORDS } from "../log/words";
 import { opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gather";
 import { cutBase, knownPower } from "../machine/known";
+import { powerWords, stateWords } from "../machine/stateWords";
 import { slowestSafe, usualSetPercent } from "../machine/usual";
 import { materialName, number, shortDay } from "../words";
 
@@ -34,7 +35,8 @@ export function bookView(g: Gathered) {
     slug: g.machine.slug,
     machine: g.machine.name,
     day: shortDay(g.nowMs, g.nowMs),
-    power: g.condition && `${Math.round(100 * g.condition.ratio)} %`,
+    /** What the machine is worth today, as every place says it. */
+    power: g.condition && [stateWords(g)?.headline, powerWords(g.condition)].filter(Boolean).join(" "),
     lines: g.materials
       .filter((m) => !m.hidden)
       .map((m) => ({

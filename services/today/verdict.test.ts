@@ -45,6 +45,42 @@ describe("the verdict", () => {
     expect(weak.lead).toMatch(/^About \d+(\.\d)? mm\/s should still drop\. About \d\d % of best/);
   });
 
+  it("stands beside the last try of the usual cut, never against it", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(16, true);
+    for (let i = 0; i < 2; i++) await w.ladder(16);
+    w.day(1);
+    await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "hangs" });
+    expect((await said(w)).headline).not.toMatch(/^Fit/);
+    for (let i = 0; i < 6; i++) await w.ladder(9);
+    w.nowMs += 1000;
+    await w.log("cut", { materialId: 1, speedMmPerS: 14, setPercent: 60, result: "through" });
+    expect((await said(w)).headline).toMatch(/^On the edge: 3 mm birch ply dropped at 14 mm\/s at the last try\.$/);
+  });
+
+  it("offers the one reading that says most: a ladder when the last is old, then what tells dirt from tube", async () => {
+    const w = await TestWorkshop.open();
+    await w.ladder(15, true);
+    w.day(40);
+    await w.log("hours", { counterHours: 930 });
+    expect((await said(w)).tell).toEqual({ label: "Cut a ladder to be sure (3 min)", to: "log?kind=ladder" });
+    // Nothing was ever cleaned: it is dirt, and a clean shows it.
+    await w.ladder(13);
+    const dirty = await said(w);
+    expect(dirty.tell).toBeUndefined();
+    expect(dirty.lead).toContain("Most of what is lost is dirt");
+    // All is clean, and weaker: tube or alignment, nobody knows which.
+    const worn = await TestWorkshop.open();
+    await worn.ladder(15, true);
+    worn.day(150);
+    await worn.log("hours", { counterHours: 1500 });
+    for (const station of ["window", "mirror-1", "mirror-2", "mirror-3", "lens"]) await worn.log("service", { station, what: "cleaned" });
+    await worn.ladder(12);
+    const tired = await said(worn);
+    expect(tired.tell?.label).toMatch(/^(Clean between two ladders|Measure watts at the tube) to tell/);
+    expect(tired.lead).toContain("the readings cannot tell yet which");
+  });
+
   it("asks for a new baseline after a new tube or a new lens", async () => {
     const w = await TestWorkshop.open();
     await w.ladder(15, true);
