@@ -111,7 +111,7 @@ test.describe("on a phone", () => {
     await page.mouse.up();
     expect(Number(await page.getByLabel("To the right").inputValue())).toBeGreaterThan(0.5);
     expect(Number(await page.getByLabel("Up", { exact: true }).inputValue())).toBeGreaterThan(0.5);
-    await page.getByRole("button", { name: "Note this mark" }).click();
+    await page.getByRole("button", { name: "Save this mark" }).click();
     await expect(page.getByText("· 1 entry")).toBeVisible();
     await expectFits(page);
     await page.getByRole("button", { name: "Take the last entry back" }).click();

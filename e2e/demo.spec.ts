@@ -127,6 +127,8 @@ test("the open case goes from answers to the repair, and its proof closes it", a
   await page.goto(`${demo.url}/larkspur/trace/3?check=tape%401`);
   await page.getByRole("button", { name: "centred", exact: true }).click();
   await expect(page.getByText("mark on M1 centred").first()).toBeVisible();
+  // The page came before it was weighed; what follows from it comes by itself.
+  await expect(page.getByText("Working out what your result means.")).toBeHidden();
   if (!(await page.getByRole("button", { name: "Start the repair round" }).isVisible())) {
     await page.getByText("Another check, another repair, or close").click();
     await page.getByRole("button", { name: /Repair anyway: Align M1/ }).click();
