@@ -13,6 +13,7 @@ export default [
     route("round", "round/route.tsx"),
     route("round/sheet", "round/sheet.tsx"),
     route("round/:roundId", "round/run.tsx"),
+    route("plan", "plan/route.tsx"),
     route("gate", "gate/route.tsx"),
     route("log", "log/route.tsx"),
     route("outlook", "outlook/route.tsx"),

@@ -10,6 +10,7 @@ test("Today answers first, and every place is clean for axe and the console", as
     ["/burdock/round?scope=full", /Full: \d+ minutes/],
     ["/burdock/today", /mm\/s/],
     ["/teasel/trace", /What did you notice/],
+    ["/larkspur/plan", /\d+ rounds in the next sixty days/],
     ["/teasel/mixes", /Never/],
     ["/teasel/mixes?tab=lens", /a spot of \d+ µm/],
     ["/larkspur/outlook?tab=costs", /Find the cause before you buy/],

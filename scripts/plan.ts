@@ -38,7 +38,9 @@ const [path] = process.argv.slice(2);
 if (path === undefined) fail("usage: npm run -s plan -- instance.json");
 try {
   const { rounds, totalMinutes, late } = await leastPlan(read(path), await highsSolver(SECONDS));
-  process.stdout.write(`${JSON.stringify({ rounds, totalMinutes, late }, undefined, 2)}\n`);
+  process.stdout.write(
+    `${JSON.stringify({ rounds: rounds.map(({ date, minutes, tasks }) => ({ date, minutes, tasks })), totalMinutes, late }, undefined, 2)}\n`,
+  );
 } catch (error) {
   if (error instanceof RangeError) fail(`${path}: ${error.message}`);
   throw error;

@@ -12,6 +12,7 @@ import { beamLine } from "./machine/beamLine";
 import type { Gathered } from "./machine/gather";
 import { mixesView } from "./mixes/mixesView";
 import { outlookView } from "./outlook/outlookView";
+import { planView } from "./plan/planView";
 import { choiceView } from "./rounds/choiceView";
 import { sheetView } from "./rounds/sheetView";
 import { todayView } from "./today/todayView";
@@ -35,6 +36,7 @@ export async function everyPlace(services: Services, g: Gathered, caseId: number
     cases: await casesView(services, g),
     case: caseId === undefined ? undefined : await caseView(services, g, caseId, null),
     mixes: mixesView(g),
+    plan: planView(g),
     workshop: workshopView(g, "lens"),
     beam: beamLine(g, "x"),
   };

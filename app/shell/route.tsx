@@ -14,6 +14,7 @@ import { MachineMenu } from "./MachineMenu";
 const PLACES = [
   { to: "today", name: "Today", holds: ["machines"] },
   { to: "round", name: "Round", holds: [] },
+  { to: "plan", name: "Plan", holds: [] },
   { to: "log", name: "Log", holds: [] },
   { to: "trace", name: "Trace", holds: [] },
   { to: "outlook", name: "Outlook", holds: [] },

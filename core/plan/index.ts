@@ -16,6 +16,8 @@ export interface PlannedRound {
   readonly date: string;
   readonly minutes: number;
   readonly tasks: readonly string[];
+  /** Last day each of its tasks might have waited for, in their order; none where it might have waited past the end. */
+  readonly latest: readonly (string | undefined)[];
 }
 
 export interface Plan {
@@ -66,12 +68,23 @@ function planFrom(instance: PlanInstance, calendar: Calendar, problem: Problem, 
   for (const [i, days] of choice.entries()) for (const d of days) byDay.set(d, [...(byDay.get(d) ?? []), i]);
   const rounds = [...byDay]
     .sort(([a], [b]) => a - b)
-    .map(([d, tasks]) => ({ date: calendar.dates[d]!, minutes: problem.minutesOf(tasks), tasks: tasks.map((i) => instance.tasks[i]!.id) }));
+    .map(([d, tasks]) => ({
+      date: calendar.dates[d]!,
+      minutes: problem.minutesOf(tasks),
+      tasks: tasks.map((i) => instance.tasks[i]!.id),
+      latest: tasks.map((i) => calendar.dates[latestOf(problem.tasks[i]!.windows, choice[i] ?? [], d) ?? -1]),
+    }));
   const late = problem.tasks.flatMap((task, i) => {
     const from = Math.min(task.lateFrom ?? Number.POSITIVE_INFINITY, firstMissed(task.windows, choice[i] ?? []));
     return Number.isFinite(from) ? [{ task: instance.tasks[i]!.id, from: calendar.dates[Math.min(from, instance.days - 1)]! }] : [];
   });
   return { rounds, totalMinutes: rounds.reduce((sum, r) => sum + r.minutes, 0), late };
+}
+
+/** Last day of the windows that a service on a day is the only one in: it might have waited until then. */
+function latestOf(windows: Problem["tasks"][number]["windows"], days: readonly number[], day: number): number | undefined {
+  const own = windows.filter((w) => day >= w.from && day <= w.to && !days.some((d) => d < day && d >= w.from));
+  return own.length === 0 ? undefined : Math.min(...own.map((w) => w.to));
 }
 
 /** First day after a window that holds no service; Infinity where each does. */

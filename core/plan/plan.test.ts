@@ -123,7 +123,7 @@ describe("a plan", () => {
           if (rounds.some((r) => i.closed?.includes(r.date))) continue;
           const total = rounds.reduce((s, r) => s + r.minutes, 0);
           if (total >= best) continue;
-          if (walked(i, { rounds, totalMinutes: total, late: [] }).over.size === 0) best = total;
+          if (walked(i, { rounds: rounds.map((r) => ({ ...r, latest: [] })), totalMinutes: total, late: [] }).over.size === 0) best = total;
         }
         expect(least.totalMinutes).toBeCloseTo(best, 6);
       }),
