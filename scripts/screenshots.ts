@@ -66,7 +66,7 @@ await shoot("aim", WIDE, `${demo.url}/larkspur/aim`, async (page) => {
 await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
 await shoot("workshop", WIDE, `${demo.url}/burdock/workshop?station=mirror-3`);
 await shoot("mixes", WIDE, `${demo.url}/larkspur/mixes`);
-await shoot("lens", WIDE, `${demo.url}/larkspur/mixes?tab=lens`, (page) => page.getByRole("radio", { name: "Bulge down" }).check());
+await shoot("plan", WIDE, `${demo.url}/larkspur/plan`);
 await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async (page) => {
   await page.getByRole("button", { name: "Start this round" }).click();
   await walkTo(page, /^Inspect the upper mirror/);

@@ -114,18 +114,20 @@ function Missed({ step, requestKey }: { step: Of<"mark">; requestKey: string }) 
         <RequestKey value={`${requestKey}-miss`} />
         <input type="hidden" name="intent" value="miss" />
         <input type="hidden" name="spot" value={step.spotId} />
-        <Choices
-          name="side"
-          label="Where it went, if a burn or a glow shows it"
-          options={[
-            { value: "left", label: sides.left },
-            { value: "right", label: sides.right },
-            { value: "up", label: sides.up },
-            { value: "down", label: sides.down },
-            { value: "", label: "not seen" },
-          ]}
-          defaultValue=""
-        />
+        <Fields>
+          <Choices
+            name="side"
+            label="Where it went, if a burn shows it"
+            options={[
+              { value: "left", label: sides.left },
+              { value: "right", label: sides.right },
+              { value: "up", label: sides.up },
+              { value: "down", label: sides.down },
+              { value: "", label: "not seen" },
+            ]}
+            defaultValue=""
+          />
+        </Fields>
         <Notice kind="caution">Look for it only with the machine off. Never pulse again to see where it goes.</Notice>
         <div>
           <Submit disabled={busy}>It missed</Submit>

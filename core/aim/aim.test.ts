@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
   type AimEntry,
+  type AimEvent,
   type AimPath,
   aimPathOf,
   correctionOf,
@@ -20,7 +21,7 @@ import {
   turnWords,
 } from "#core/aim";
 import type { Path, PathStation } from "#core/machine";
-import { type AimMachine, aimMachine } from "#core/practice";
+import { type AimMachine, aimMachine, USUAL_MISALIGNMENT } from "#core/practice";
 import { seededRandom } from "#core/random";
 
 const station = (id: string, role: PathStation["role"], distanceMm: number, travelMm = 0): PathStation => ({
@@ -299,6 +300,69 @@ describe("a simulated machine whose screws can be turned", () => {
       if (within("mirror-2", 600) && within("mirror-3", 900)) together += 1;
     }
     expect(together).toBeGreaterThanOrEqual(11);
+  });
+});
+
+describe("a pulse that leaves no mark", () => {
+  const spot = { at: "mirror-2", far: [] };
+  it("is asked for once more before anything is turned after it; one whose side was seen is believed", () => {
+    const first = mark({ at: "mirror-1", far: [] }, 0, 0);
+    expect(solve(sessionOf(path, [first, { kind: "miss", spot }])).next).toMatchObject({ kind: "mark", why: "no-mark", spot });
+    const twice = solve(sessionOf(path, [first, { kind: "miss", spot }, { kind: "miss", spot }])).next;
+    expect(twice).toMatchObject({ kind: "turn", element: "mirror-1", isSearch: true });
+    expect(solve(sessionOf(path, [first, { kind: "miss", spot, side: "left" }])).next).toMatchObject({ kind: "turn", isSearch: true });
+  });
+
+  it("far off is looked for until it is found, and no round of turns comes back to where it began", () => {
+    let found = 0;
+    for (let seed = 1; seed <= 12; seed++) {
+      const machine = aimMachine(seededRandom(seed), path, { ...USUAL_MISALIGNMENT, mirrorMrad: 8 });
+      const entries: AimEvent[] = [];
+      let turns = 0;
+      for (let i = 0; i < 110 && turns < 50; i++) {
+        const { next } = solve(sessionOf(path, entries));
+        if (next.kind === "good") {
+          found += 1;
+          break;
+        }
+        if (next.kind === "mark") {
+          const seen = machine.mark(next.spot, 0.3);
+          const aperture = path.stations.find((s) => s.id === next.spot.at)?.apertureMm ?? 20;
+          const isHit = next.spot.at === "work" || next.spot.at === "nozzle" || Math.hypot(seen.right, seen.up) < 0.65 * aperture;
+          entries.push(isHit ? { kind: "mark", spot: next.spot, mark: seen } : { kind: "miss", spot: next.spot });
+        } else if (next.kind === "turn") {
+          turns += 1;
+          machine.turn(next.element, next.screw, next.turns);
+          entries.push({ kind: "turn", element: next.element, screw: next.screw, turns: next.turns });
+        } else if (next.kind === "shift") {
+          const { shift } = next;
+          if (shift.of === "tube") machine.raiseTube(shift.mm);
+          else if (shift.of === "mount") machine.shim(shift.station, shift.mm);
+          else machine.slide(shift.element, shift.mm);
+          entries.push({ kind: "shift", shift });
+        } else break;
+      }
+    }
+    expect(found).toBeGreaterThanOrEqual(11);
+  });
+
+  it("learns how well marks are read from how they agree", () => {
+    const spots = [
+      { at: "mirror-2", far: [] },
+      { at: "mirror-2", far: ["mirror-2"] },
+    ];
+    const session = (sd: number) => {
+      const random = seededRandom(4);
+      return sessionOf(
+        path,
+        Array.from({ length: 14 }, (_, i) =>
+          mark(spots[i % 2] as (typeof spots)[number], 1 + sd * random.normal(), -1 + sd * random.normal()),
+        ),
+      ).readingSdMm;
+    };
+    expect(session(0.2)).toBeLessThan(0.4);
+    expect(session(1)).toBeGreaterThan(0.65);
+    expect(session(1)).toBeLessThan(1.5);
   });
 });
 

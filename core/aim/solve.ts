@@ -31,10 +31,11 @@ export interface Expected {
 }
 
 export type AimStep =
-  | { readonly kind: "mark"; readonly spot: Spot; readonly why: "missing" | "after-turn" | "opened" | "unsure" | "last-look" }
+  | { readonly kind: "mark"; readonly spot: Spot; readonly why: "missing" | "after-turn" | "opened" | "unsure" | "last-look" | "no-mark" }
   | TurnStep
   | { readonly kind: "shift"; readonly shift: Shift; readonly station: string }
-  | { readonly kind: "seat"; readonly element: string; readonly apart: Across }
+  /** `isLost`: no mark came there, again and again. */
+  | { readonly kind: "seat"; readonly element: string; readonly apart: Across; readonly isLost?: boolean }
   | { readonly kind: "vague" }
   | { readonly kind: "good" };
 
@@ -359,6 +360,14 @@ function isFarOut(state: AimState, spot: Spot): boolean {
 const LOST_SHARE = 0.8;
 const halfMm = (path: AimPath, at: string): number => (path.stations.find((s) => s.id === at)?.apertureMm ?? 20) / 2;
 
+/** Whether it may be that a pulse did not fire: one miss, nobody saw a side, and no mark of that leg says that the beam comes so far. */
+function isDoubtful({ entries }: AimSession, leg: Leg, spot: Spot): boolean {
+  const id = spotId(spot);
+  const seen = entries.findLastIndex((e) => e.kind === "mark" && leg.spots.some((s) => spotId(s) === spotId(e.spot)));
+  const misses = entries.slice(seen + 1).filter((e) => e.kind === "miss" && spotId(e.spot) === id);
+  return seen < 0 && misses.length === 1 && misses.every((e) => e.kind === "miss" && e.side === undefined);
+}
+
 /** How far one step of the search moves the beam, as a share of the part's half width: less than a mark reaches on both sides. */
 const SEARCH_SHARE = 1.6;
 
@@ -447,8 +456,10 @@ function nextStep(session: AimSession, legs: readonly Leg[], answers: readonly L
       (s) => isLost(session, s, leg.index) || (wasLost(entries, s) && isFarOut(state, s) && last?.kind !== "turn"),
     );
     if (lost) {
+      // One pulse without a mark may not have fired: nothing is turned after it alone.
+      if (isDoubtful(session, leg, lost)) return step({ kind: "mark", spot: lost, why: "no-mark" });
       const turn = searchTurn(session, leg, lost);
-      return turn ? step(turn, [turn]) : step({ kind: "seat", element: answer.element, apart: answer.apart });
+      return turn ? step(turn, [turn]) : step({ kind: "seat", element: answer.element, apart: answer.apart, isLost: true });
     }
     const missing = leg.spots.find((s) => !newest.has(spotId(s)) || wasLost(entries, s));
     if (missing) return step({ kind: "mark", spot: missing, why: "missing" });

@@ -145,6 +145,8 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
     case "mark":
       return {
         missing: "Nothing can be said of this leg before it.",
+        "no-mark":
+          "No mark came. Make sure that the pulse fired and that the tape covers the whole frame, then once more before anything is turned.",
         "after-turn": "One screw was turned: this mark tells what it did.",
         unsure: "The marks so far lie too near the line to tell. One more decides.",
         opened:
@@ -156,14 +158,10 @@ function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
         return "No mark came there: this turn looks for the beam. If the next pulse misses as well, say so, and the side if you saw it.";
       return offWords(g, aiming, answer, next.element, undefined);
     case "seat":
+      if (next.isLost) return "Pulses leave no mark there: the beam does not reach it.";
+      return offWords(g, aiming, answer, next.element, undefined);
     case "shift":
-      return offWords(
-        g,
-        aiming,
-        answer,
-        next.kind === "shift" ? undefined : next.element,
-        next.kind === "shift" ? next.station : undefined,
-      );
+      return offWords(g, aiming, answer, undefined, next.station);
     case "vague":
       return `Your marks agree to about ${mmWords(aiming.session.readingSdMm)}: that is too coarse to tell whether they lie on one spot. A shorter pulse, flat fresh tape and printed rings make better marks.`;
     case "good":
