@@ -53,7 +53,7 @@ await shoot("aim", WIDE, `${demo.url}/larkspur/aim`, async (page) => {
   const mark = async (right: string, up: string) => {
     await page.getByLabel("To the right").fill(right);
     await page.getByLabel("Up", { exact: true }).fill(up);
-    await page.getByRole("button", { name: "Note this mark" }).click();
+    await page.getByRole("button", { name: "Save this mark" }).click();
     await noted();
   };
   await mark("0.4", "-0.6");
