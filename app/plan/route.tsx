@@ -1,8 +1,10 @@
 /** Plan: the rounds of the next sixty days, grouped so that they take the fewest minutes. */
 import { Descriptions } from "antd";
+import { Form } from "react-router";
 import { gatherOnce } from "#services/machine/gather";
 import { planView } from "#services/plan/planView";
 import { reading } from "../server/reading";
+import { Submit } from "../ui/form/Posted";
 import { MachineRail } from "../ui/MachineRail";
 import { Notice } from "../ui/Notice";
 import { unbroken } from "../ui/unbroken";
@@ -10,7 +12,7 @@ import type { Route } from "./+types/route";
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => planView(await gatherOnce(context, params.machine)));
 
-export default function Plan({ loaderData: { headline, lead, rounds, late, byOthers, hasPace } }: Route.ComponentProps) {
+export default function Plan({ loaderData: { slug, headline, lead, rounds, late, byOthers, hasPace } }: Route.ComponentProps) {
   return (
     <div className="place">
       <MachineRail />
@@ -18,6 +20,11 @@ export default function Plan({ loaderData: { headline, lead, rounds, late, byOth
         <div>
           <h1 className="verdict">{unbroken(headline)}</h1>
           <p className="lead">{unbroken(lead)}</p>
+          {rounds.length > 0 ? (
+            <Form method="post" action={`/${slug}/plan/calendar`} reloadDocument>
+              <Submit>A file for your calendar</Submit>
+            </Form>
+          ) : null}
         </div>
         {hasPace ? null : (
           <Notice kind="doubt">No use was logged in the last four weeks: only what goes by days can be planned. Log hours or jobs.</Notice>

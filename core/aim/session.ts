@@ -104,6 +104,7 @@ const READING_SDS = [
   { mm: 0.8, log: -1 },
   { mm: 1.2, log: -1.6 },
 ] as const;
+const NOTHING: ScrewMemory = {};
 /** Fewer marks than this tell nothing of how well they are read. */
 const FEWEST_MARKS = 5;
 
@@ -111,7 +112,7 @@ const FEWEST_MARKS = 5;
  * Brings a sitting forward from its first entry to its last. How well its owner reads marks is learned from how far they lie from where the
  * marks before put them. Throws RangeError for a spot or screw the path does not have.
  */
-export function sessionOf(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory = {}): AimSession {
+export function sessionOf(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory = NOTHING): AimSession {
   const plain = replayed(path, entries, memory, MARK_SD_MM);
   if (entries.filter((e) => e.kind === "mark").length < FEWEST_MARKS) return plain;
   const tried = READING_SDS.map(({ mm, log }) => ({ mm, log: log + replayed(path, entries, memory, mm).logLikelihood }));
@@ -126,18 +127,15 @@ export function sessionOf(path: AimPath, entries: readonly AimEvent[], memory: S
 const MOST_TELLING = 4;
 
 /** The same for one reading error, mm; `logLikelihood` is that of its marks. */
-function replayed(
-  path: AimPath,
-  entries: readonly AimEvent[],
-  memory: ScrewMemory,
-  readingSdMm: number,
-): AimSession & { readonly logLikelihood: number } {
-  let state = startOf(path, memory);
-  let logLikelihood = 0;
-  const moments: AimMoment[] = [];
-  const trials: Trial[] = [];
-  const surprises: Surprise[] = [];
+function replayed(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory, readingSdMm: number): Replay {
+  const before = grown(path, entries, memory, readingSdMm);
+  let state = before?.state ?? startOf(path, memory);
+  let logLikelihood = before?.logLikelihood ?? 0;
+  const moments: AimMoment[] = [...(before?.moments ?? [])];
+  const trials: Trial[] = [...(before?.trials ?? [])];
+  const surprises: Surprise[] = [...(before?.surprises ?? [])];
   for (const [i, entry] of entries.entries()) {
+    if (i < moments.length) continue;
     if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
     if (entry.kind === "shift") state = shifted(state, entry.shift);
     if (entry.kind === "opened") state = putBack(state, entry.element);
@@ -168,7 +166,26 @@ function replayed(
     state = marked(state, entry.spot, entry.mark, worst > SURPRISE ? sdMm * (worst / SURPRISE) * 2 : sdMm);
     moments.push({ state, expected: { right: expected.right.mean, up: expected.up.mean } });
   }
-  return { path, entries, moments, state, trials, surprises, readingSdMm, logLikelihood };
+  const replay = { path, entries: [...entries], moments, state, trials, surprises, readingSdMm, logLikelihood, memory };
+  if (READING_SDS.some((r) => r.mm === readingSdMm)) {
+    const kept = replays.get(path) ?? new Map<number, Replay>();
+    replays.set(path, kept.set(readingSdMm, replay));
+  }
+  return replay;
+}
+
+interface Replay extends AimSession {
+  readonly logLikelihood: number;
+  readonly memory: ScrewMemory;
+}
+/** The last replay of a path for each reading error: a sitting grows by one entry at a time. */
+const replays = new WeakMap<AimPath, Map<number, Replay>>();
+
+/** The last replay, where these entries go on from it. */
+function grown(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemory, readingSdMm: number): Replay | undefined {
+  const last = replays.get(path)?.get(readingSdMm);
+  const goesOn = last && last.memory === memory && last.entries.length <= entries.length && last.entries.every((e, i) => e === entries[i]);
+  return goesOn ? last : undefined;
 }
 
 /** What a miss says: the side it went by, and which way the one screw turned since the last mark there moves it. */
