@@ -131,6 +131,8 @@ export interface WearFit extends Posterior {
 export interface Sum {
   readonly row: Row;
   readonly variance: number;
+  /** What is to be expected besides the parameters. */
+  readonly plus?: number;
 }
 
 const NONE: Row = { at: [], value: [] };
@@ -279,9 +281,9 @@ export interface Estimate {
   readonly sd: number;
 }
 
-const estimate = (fit: WearFit, { row, variance }: Sum): Estimate => {
+const estimate = (fit: WearFit, { row, variance, plus = 0 }: Sum): Estimate => {
   const told = ofRow(fit, row);
-  return { mean: told.mean, sd: Math.sqrt(told.variance + variance) };
+  return { mean: told.mean + plus, sd: Math.sqrt(told.variance + variance) };
 };
 
 /** Loss since the baseline at a moment, in ln power; what is to come of the tube's wandering is in it. */
@@ -293,8 +295,18 @@ function lossSum(fit: WearFit, moment: Moment): Sum {
   const { row, variance } = lossAt(fit.places, fit.optics, moment);
   const { tube } = fit.places;
   const beyond = moment.hours - tube.from.at(-1)!;
-  return { row, variance: fit.scale.walk ** 2 * variance + wanderVariance(Math.max(0, beyond), fit.scale.tube) };
+  return {
+    row,
+    variance: fit.scale.walk ** 2 * variance + wanderVariance(Math.max(0, beyond), fit.scale.tube),
+    plus: creepSince(fit, moment),
+  };
 }
+
+/** Nothing comes into aim by itself: what creeps or is knocked takes so much a day (ln power) until somebody reads it, for so many days. */
+const CREEP_PER_DAY = 0.0004;
+const MOST_CREEP_DAYS = 90;
+const creepSince = (fit: WearFit, moment: Moment): number =>
+  CREEP_PER_DAY * Math.min(MOST_CREEP_DAYS, Math.max(0, moment.day - fit.lastDay));
 
 /** Of what the walk holds, at most this much is dirt: what cleans take off does not pile up. */
 const MOST_DIRT = 0.5;
@@ -323,7 +335,10 @@ export function partsOf(
     fit.scale.walk ** 2 * walk.variance + untold,
   ];
   const [d, t, o] = rows.map((r) => ofRow(fit, r).mean) as [number, number, number];
-  return { mean: [d, t, o], covariance: rows.map((a, k) => rows.map((b, l) => between(fit, a, b) + (k === l ? open[k]! : 0))) };
+  return {
+    mean: [d, t, o + creepSince(fit, moment)],
+    covariance: rows.map((a, k) => rows.map((b, l) => between(fit, a, b) + (k === l ? open[k]! : 0))),
+  };
 }
 /** Days of the walk of which nobody can tell what was dirt. */
 const UNTOLD_DAYS = 56;
@@ -354,6 +369,7 @@ export function readingNow(fit: WearFit, moment: Moment, told: Pick<Told, "base"
       [batchRow(p, told, fit.lastDay, moment.day), 1],
     ),
     variance: loss.variance + then.variance + open,
+    plus: -(loss.plus ?? 0),
   });
 }
 
