@@ -331,8 +331,8 @@ export function partsOf(
   const untold = bursts * (1 - bursts) * UNTOLD_DAYS * p.walk.perDay * fit.scale.walk ** 2;
   const open = [
     (moment.unsure ?? 0) ** 2 + untold,
-    wanderVariance(Math.max(0, moment.hours - p.tube.from.at(-1)!), fit.scale.tube),
-    fit.scale.walk ** 2 * walk.variance + untold,
+    TUBE_OR_AIM_SD ** 2 + wanderVariance(Math.max(0, moment.hours - p.tube.from.at(-1)!), fit.scale.tube),
+    TUBE_OR_AIM_SD ** 2 + fit.scale.walk ** 2 * walk.variance + untold,
   ];
   const [d, t, o] = rows.map((r) => ofRow(fit, r).mean) as [number, number, number];
   return {
@@ -340,6 +340,8 @@ export function partsOf(
     covariance: rows.map((a, k) => rows.map((b, l) => between(fit, a, b) + (k === l ? open[k]! : 0))),
   };
 }
+/** What a tube lost and what crept out of aim look alike over months: either may have taken this much of the other, in ln power. */
+const TUBE_OR_AIM_SD = 0.02;
 /** Days of the walk of which nobody can tell what was dirt. */
 const UNTOLD_DAYS = 56;
 

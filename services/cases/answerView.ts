@@ -23,7 +23,7 @@ const SHOWN_FAULTS = 5;
 export type AnswerView = Awaited<ReturnType<typeof answerView>>;
 
 export async function answerView(
-  services: Pick<Services, "tracer" | "haste">,
+  services: Partial<Pick<Services, "tracer" | "haste" | "store">>,
   g: Gathered,
   openCase: TraceCase,
   stored: readonly Finding[],

@@ -2,44 +2,43 @@
 import { setTimeout as wait } from "node:timers/promises";
 import { LRUCache } from "lru-cache";
 import { type TraceAnswer, type TraceInput, type TraceModel, trace } from "#core/trace";
+import type { Store } from "#store/database";
 import type { Services } from "../context";
 
 const KEPT = 12;
 /** A page in haste waits so long (ms) for a new answer. */
 const PATIENCE_MS = 30;
 
-interface Kept {
-  readonly answers: LRUCache<string, Promise<TraceAnswer>>;
-  /** The newest answer there is to each case. */
-  readonly last: LRUCache<number, TraceAnswer>;
-}
-const keptOf = new WeakMap<TraceModel, Kept>();
+const answersOf = new WeakMap<TraceModel, LRUCache<string, Promise<TraceAnswer>>>();
+/** The newest answer there is to each case of a store, and by which model. */
+const lastOf = new WeakMap<Store, LRUCache<number, { readonly model: TraceModel; readonly answer: TraceAnswer }>>();
 
 /**
  * What `trace` answers. It is a pure function, so the same question has the same answer, also to who asks while it is worked out. A page in
  * haste gets the newest answer to the case `caseId` there is, and is told so.
  */
 export async function answered(
-  { tracer, haste }: Pick<Services, "tracer" | "haste">,
+  { tracer, haste, store }: Partial<Pick<Services, "tracer" | "haste" | "store">>,
   model: TraceModel,
   input: TraceInput,
   caseId?: number,
 ): Promise<TraceAnswer> {
-  const kept = keptOf.get(model) ?? { answers: new LRUCache({ max: KEPT }), last: new LRUCache({ max: KEPT }) };
-  keptOf.set(model, kept);
+  const answers = answersOf.get(model) ?? new LRUCache<string, Promise<TraceAnswer>>({ max: KEPT });
+  answersOf.set(model, answers);
   const question = JSON.stringify(input);
-  const answer = kept.answers.get(question) ?? (tracer ? tracer(model, input) : Promise.resolve(trace(model, input)));
-  if (!kept.answers.has(question)) {
-    kept.answers.set(question, answer);
+  const known = answers.get(question);
+  const answer = known ?? (tracer ? tracer(model, input) : Promise.resolve(trace(model, input)));
+  const last = store && (lastOf.get(store) ?? new LRUCache({ max: KEPT }));
+  if (store && last) lastOf.set(store, last);
+  if (!known) answers.set(question, answer);
+  answer.then(
+    (made) => caseId !== undefined && last?.set(caseId, { model, answer: made }),
     // What failed is asked again.
-    answer.then(
-      (made) => caseId !== undefined && kept.last.set(caseId, made),
-      () => kept.answers.delete(question),
-    );
-  }
-  const last = caseId === undefined || !haste ? undefined : kept.last.get(caseId);
-  if (!last || !haste) return answer;
+    () => answers.delete(question),
+  );
+  const before = caseId === undefined || !haste ? undefined : last?.get(caseId);
+  if (!haste || before?.model !== model) return answer;
   const soon = await Promise.race([answer, wait(PATIENCE_MS, undefined, { ref: false })]);
   if (!soon) haste.isBehind = true;
-  return soon ?? last;
+  return soon ?? before.answer;
 }

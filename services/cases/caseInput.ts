@@ -314,9 +314,6 @@ function neverAsked(g: Gathered): string[] {
   return [...(layout.fittings.extras.includes("autofocus") ? ["focus-gauge"] : []), ...closed, ...firing];
 }
 
-/** The tube may have lost this much more or less than its rate says, in ln power. */
-const TUBE_SD = 0.015;
-
 /** The rates that the machine's own readings say: one reading of wear for the beam line, Outlook and the trace. */
 function fittedWear(g: Gathered): TraceUsage["fitted"] {
   const { condition } = g;
@@ -329,7 +326,7 @@ function fittedWear(g: Gathered): TraceUsage["fitted"] {
   });
   return {
     foulingFactors: Object.fromEntries(opticsOf(g.trade).map((s, i) => [s.id, plain(factorOf(condition.fit, i), 1)])),
-    tubeLoss: plain({ mean: Math.max(0, tube.mean), sd: Math.hypot(tube.sd, TUBE_SD) }, 3),
+    tubeLoss: plain({ mean: Math.max(0, tube.mean), sd: tube.sd }, 3),
   };
 }
 

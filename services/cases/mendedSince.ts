@@ -41,7 +41,7 @@ export async function broughtBack(
   const isTest = (f: SourcedFinding) => f.check === failed || (isOfLight(g, failed) && isOfLight(g, f.check));
   const tests = now.filter((f) => f.atMs >= last.done.endedMs && isTest(f) && !isEasy(g, f));
   const proof = tests.at(-1);
-  if (proof === undefined || !tests.every((f) => passes(g, openCase, f))) return undefined;
+  if (proof === undefined || !tests.every((f) => passes(g, openCase, found, f))) return undefined;
   // What it had most likely been is what was believed before the mending.
   const then = await answered(services, g.trade.model, {
     ...input,
@@ -75,11 +75,17 @@ const failedIn = (g: Gathered, { now, before, longAgo }: CaseFindings): string |
 const isEasy = (g: Gathered, { outcome, neededLnRatio = 0 }: SourcedFinding): boolean =>
   outcome === "through" && neededLnRatio < g.trade.model.usualNeedLn - AS_HARD;
 
-function passes(g: Gathered, openCase: TraceCase, f: SourcedFinding): boolean {
+function passes(g: Gathered, openCase: TraceCase, found: CaseFindings, f: SourcedFinding): boolean {
   const spec = specOf(g, f.check);
   if (spec?.measures?.kind !== "ladder") return f.outcome !== undefined && f.outcome === spec?.outcomes[0];
   const expected = expectedAfterRepair(g, openCase.onsetMs);
-  return expected !== undefined && (f.value ?? 0) + 1.64 * (f.sd ?? 0) >= expected;
+  if (expected === undefined || (f.value ?? 0) + 1.64 * (f.sd ?? 0) < expected) return false;
+  // That much dirt and wear would explain it is no repair: what failed must have the power it needs.
+  const failed = [...found.longAgo, ...found.before.flatMap((b) => b.findings), ...found.now].flatMap((c) =>
+    c.neededLnRatio !== undefined && c.outcome !== "through" && specOf(g, c.check)?.measures?.kind === "cut" ? [c.neededLnRatio] : [],
+  );
+  const need = failed.length > 0 ? Math.min(...failed) : g.trade.model.usualNeedLn;
+  return Math.log(Math.max(1e-6, f.value ?? 0)) >= need - AS_HARD;
 }
 
 /** What is said while the test that failed waits to be made again. */
