@@ -2,7 +2,7 @@
 import { setTimeout as wait } from "node:timers/promises";
 import { LRUCache } from "lru-cache";
 import { type TraceAnswer, type TraceInput, type TraceModel, trace } from "#core/trace";
-import type { Store } from "#store/database";
+import { KeptBeside } from "#store/kept";
 import type { Services } from "../context";
 
 const KEPT = 12;
@@ -11,7 +11,7 @@ const PATIENCE_MS = 30;
 
 const answersOf = new WeakMap<TraceModel, LRUCache<string, Promise<TraceAnswer>>>();
 /** The newest answer there is to each case of a store, and by which model. */
-const lastOf = new WeakMap<Store, LRUCache<number, { readonly model: TraceModel; readonly answer: TraceAnswer }>>();
+const last = new KeptBeside<{ readonly model: TraceModel; readonly answer: TraceAnswer }>({ most: KEPT });
 
 /**
  * What `trace` answers. It is a pure function, so the same question has the same answer, also to who asks while it is worked out. A page in
@@ -28,15 +28,15 @@ export async function answered(
   const question = JSON.stringify(input);
   const known = answers.get(question);
   const answer = known ?? (tracer ? tracer(model, input) : Promise.resolve(trace(model, input)));
-  const last = store && (lastOf.get(store) ?? new LRUCache({ max: KEPT }));
-  if (store && last) lastOf.set(store, last);
   if (!known) answers.set(question, answer);
   answer.then(
-    (made) => caseId !== undefined && last?.set(caseId, { model, answer: made }),
+    (made) => {
+      if (caseId !== undefined && store) last.set(store, caseId, { model, answer: made });
+    },
     // What failed is asked again.
     () => answers.delete(question),
   );
-  const before = caseId === undefined || !haste ? undefined : last?.get(caseId);
+  const before = caseId === undefined || !haste || !store ? undefined : last.get(store, caseId);
   if (!haste || before?.model !== model) return answer;
   const soon = await Promise.race([answer, wait(PATIENCE_MS, undefined, { ref: false })]);
   if (!soon) haste.isBehind = true;
