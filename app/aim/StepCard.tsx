@@ -128,7 +128,7 @@ function Missed({ step, requestKey }: { step: Of<"mark">; requestKey: string }) 
             defaultValue=""
           />
         </Fields>
-        <Notice kind="caution">Look for it only with the machine off. Never pulse again to see where it goes.</Notice>
+        <Notice kind="caution">Look for the burn only with the machine unplugged. Never watch a pulse with the lid or a panel open.</Notice>
         <div>
           <Submit disabled={busy}>It missed</Submit>
         </div>

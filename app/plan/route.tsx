@@ -69,8 +69,8 @@ export default function Plan({ loaderData: { slug, headline, lead, rounds, late,
           </section>
         ) : null}
         <p className="soft">
-          By the pace of each weekday over the last eight weeks. What takes a task's steps is counted as the round would walk them today; a
-          round done early starts its tasks anew, and the plan follows.
+          Use is taken from each weekday of the last eight weeks, and minutes from the steps each round would have today. If you do a round
+          early, its tasks count from that day and the plan follows.
         </p>
       </main>
     </div>

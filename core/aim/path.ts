@@ -199,3 +199,6 @@ function subsets(ways: readonly string[]): string[][] {
   const others = subsets(rest);
   return [...others, ...others.map((o) => [first, ...o])];
 }
+
+/** Half the width of a station's aperture, mm: a common mirror's where it is not on the path. */
+export const halfWidthMm = (path: AimPath, at: string): number => (path.stations.find((s) => s.id === at)?.apertureMm ?? 20) / 2;

@@ -17,7 +17,7 @@ import {
   startOf,
 } from "./filter";
 import type { Screw } from "./mounts";
-import { type AimPath, isOfHead, type Spot, spotId } from "./path";
+import { type AimPath, halfWidthMm, isOfHead, type Spot, spotId } from "./path";
 import { unknownsOf } from "./reach";
 import type { AimEntry } from "./schemas";
 import { isConflict, type Trial, trialOf } from "./trials";
@@ -139,7 +139,7 @@ function replayed(path: AimPath, entries: readonly AimEvent[], memory: ScrewMemo
     if (entry.kind === "turn") state = screwTurned(state, screwOf(state, entry.element, entry.screw), entry.turns);
     if (entry.kind === "shift") state = shifted(state, entry.shift);
     if (entry.kind === "opened") state = putBack(state, entry.element);
-    if (entry.kind === "miss") state = afterMiss(state, entries, i, halfOf(path, entry.spot.at));
+    if (entry.kind === "miss") state = afterMiss(state, entries, i, halfWidthMm(path, entry.spot.at));
     if (entry.kind === "forget")
       for (const s of state.screws) if (path.elements[s.element]?.id === entry.element) state = forgotten(state, s);
     if (entry.kind !== "mark") {
@@ -201,9 +201,6 @@ function afterMiss(state: AimState, entries: readonly AimEvent[], at: number, ha
   if (start?.kind !== "mark" || turn?.kind !== "turn" || moves.length !== 1) return told;
   return goneBy(told, entry.spot, start.mark, screwOf(told, turn.element, turn.screw), turn.turns, halfMm);
 }
-
-/** Half the width of a station's aperture, mm. */
-const halfOf = (path: AimPath, at: string): number => (path.stations.find((s) => s.id === at)?.apertureMm ?? 20) / 2;
 
 /** The same marks and turns once more, from a state in which a screw's effect is not known. */
 function again(from: AimState, screw: KnownScrew, entries: readonly AimEvent[], readingSdMm: number): AimState {

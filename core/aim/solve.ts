@@ -2,7 +2,7 @@
 import { type Across, correctionOf } from "./directions";
 import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spreadOf } from "./filter";
 import { FINEST_TURN, finestStepMm, rotationPerTurnMrad, roundTurns, turnsAround } from "./mounts";
-import { type AimPath, type AimStation, isOfHead, type Spot, spotId, spotsOf, WORK } from "./path";
+import { type AimPath, type AimStation, halfWidthMm, isOfHead, type Spot, spotId, spotsOf, WORK } from "./path";
 import { anglesAfter, rowsAt, unknownsOf } from "./reach";
 import { type AimEvent, type AimSession, newestMarks, type Shift } from "./session";
 
@@ -355,10 +355,9 @@ function isLost({ path, entries }: AimSession, spot: Spot, index: number): boole
 /** Whether a mark is expected about where no mark comes. */
 function isFarOut(state: AimState, spot: Spot): boolean {
   const { right, up } = expectedAt(state, spot);
-  return Math.hypot(right.mean, up.mean) > LOST_SHARE * halfMm(state.path, spot.at);
+  return Math.hypot(right.mean, up.mean) > LOST_SHARE * halfWidthMm(state.path, spot.at);
 }
 const LOST_SHARE = 0.8;
-const halfMm = (path: AimPath, at: string): number => (path.stations.find((s) => s.id === at)?.apertureMm ?? 20) / 2;
 
 /** Whether it may be that a pulse did not fire: one miss, nobody saw a side, and no mark of that leg says that the beam comes so far. */
 function isDoubtful({ entries }: AimSession, leg: Leg, spot: Spot): boolean {
@@ -416,7 +415,7 @@ function searchTurn(session: AimSession, leg: Leg, spot: Spot): TurnStep | undef
     sense *
     Math.min(
       MOST_TURNS,
-      Math.max(FIRST_TURN[0], (SEARCH_SHARE * halfMm(state.path, spot.at)) / Math.max(0.1, Math.hypot(by.right, by.up))),
+      Math.max(FIRST_TURN[0], (SEARCH_SHARE * halfWidthMm(state.path, spot.at)) / Math.max(0.1, Math.hypot(by.right, by.up))),
     );
   return {
     kind: "turn",

@@ -5,7 +5,7 @@
  * Optimization", section I.1.5). A first plan comes from a search of our own at once; the least one from a solver that is handed in.
  */
 import { type Calendar, calendarOf, type PlanInstance } from "./instance";
-import { type Problem, problemOf } from "./problem";
+import { type Choice, type Problem, problemOf } from "./problem";
 import { programOf, type Solver } from "./program";
 import { searched } from "./search";
 
@@ -26,9 +26,6 @@ export interface Plan {
   /** Tasks that are past their interval for a while, and from which day. */
   readonly late: readonly { readonly task: string; readonly from: string }[];
 }
-
-/** Days on which each task is done, in the order of the instance's tasks. */
-export type Choice = readonly (readonly number[])[];
 
 /** A plan at once. */
 export function firstPlan(instance: PlanInstance): Plan {

@@ -19,6 +19,9 @@ export interface Problem {
   readonly minutesOf: (tasks: readonly number[]) => number;
 }
 
+/** Days on which each task is done, in the order of the instance's tasks. */
+export type Choice = readonly (readonly number[])[];
+
 /** Throws RangeError for a panel that is not there. */
 export function problemOf(instance: PlanInstance, calendar: Calendar): Problem {
   const panels = instance.panels ?? [];

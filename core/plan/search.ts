@@ -2,8 +2,7 @@
  * A plan at once: each window as late as it may be, grouped by pulling ahead what is cheap to pull, then made better by taking rounds out
  * and putting their tasks into the others.
  */
-import type { Choice } from "./index";
-import type { Problem } from "./problem";
+import type { Choice, Problem } from "./problem";
 
 /** Tasks by the day they are done on. */
 type ByDay = Map<number, Set<number>>;
@@ -79,7 +78,7 @@ function improved(problem: Problem, plan: ByDay): ByDay {
         put(trial, d, t);
         return isMet(trial, t);
       });
-      const pair = found ?? pairOf(problem, spread, days, t, isMet);
+      const pair = found ?? pairOf(spread, days, t, isMet);
       if (pair === undefined) legal = false;
       else for (const d of typeof pair === "number" ? [pair] : pair) put(spread, d, t);
     }
@@ -90,7 +89,6 @@ function improved(problem: Problem, plan: ByDay): ByDay {
 
 /** Two rounds that together do what one did: before and after it. */
 function pairOf(
-  _problem: Problem,
   plan: ByDay,
   days: readonly number[],
   task: number,
