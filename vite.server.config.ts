@@ -4,7 +4,7 @@ import { defineConfig } from "vite";
 export default defineConfig({
   build: {
     ssr: true,
-    rollupOptions: { input: { main: "app/server/main.ts", files: "workers/files.ts", trace: "workers/trace.ts" } },
+    rollupOptions: { input: { main: "app/server/main.ts", files: "workers/files.ts", trace: "workers/trace.ts", plan: "workers/plan.ts" } },
     outDir: "build/main",
     emptyOutDir: true,
     target: "node20",

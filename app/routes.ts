@@ -32,6 +32,7 @@ export default [
     route("workshop/label", "workshop/label.tsx"),
   ]),
   route(":machine/plan/calendar", "plan/calendar.ts"),
+  route(":machine/plan/shopping", "plan/shopping.ts"),
   route(":machine/trace/weighed", "trace/weighed.ts"),
   route(":machine/trace/:caseId/case.json", "trace/file.ts"),
   route(":machine/bench/probe", "bench/probe.ts"),

@@ -1,17 +1,17 @@
 /**
- * How often, in three schools. Amounts are starting values with a reason each; learning from as-found grades comes later. `by-use`
+ * How often, in three schools. Amounts are starting values with a reason each, which an owner may change or have learned. `by-use`
  * optics count smoke (ply-hours), the rest firing hours or days.
  */
 import type { CarePlace, School } from "#core/machine";
-import type { TaskRule } from "#core/schedule";
+import type { Every, TaskRule } from "#core/schedule";
 
 export interface Task extends TaskRule {
   readonly name: string;
   readonly does: string;
   readonly reason: string;
+  /** When it falls due by each school; undefined where that school never does it. */
+  readonly schools: Readonly<Record<School, Every | undefined>>;
 }
-
-export type Every = TaskRule["every"];
 
 /** A task for any machine; `part` is the procedure that carries it out. */
 export interface TaskTemplate {
@@ -31,6 +31,9 @@ export interface TaskTemplate {
 const days = (n: number): Every => ({ days: n });
 const hours = (n: number): Every => ({ firingHours: n });
 const smoke = (n: number): Every => ({ plyHours: n });
+const losing = (every: Every): Every => ({ ...every, airflowLoss: 0.15 });
+const newTube = (every: Every): Every => ({ ...every, afterNew: ["tube"] });
+const AFTER_WORK: Every = { afterNew: ["tube"], afterOpened: true };
 /** Half a lens's interval on one day is heavy smoke. */
 const smoky = (every: Every): Every => ({ ...every, smokyDay: 4 });
 
@@ -107,7 +110,7 @@ export const systemTasks: readonly TaskTemplate[] = [
   {
     part: "lubricate",
     does: "a trace, by kind of rail",
-    every: { careful: days(30), "by-use": hours(160), minimal: days(182) },
+    every: { careful: days(30), "by-use": { firingHours: 160, nth: { station: "motion", task: "rails", times: 4 } }, minimal: days(182) },
     reason: "Only on clean rails, every fourth wipe.",
   },
   {
@@ -131,19 +134,19 @@ export const systemTasks: readonly TaskTemplate[] = [
   {
     part: "inline-fan",
     does: "blades and housing",
-    every: { careful: days(30), "by-use": hours(160), minimal: days(60) },
-    reason: "Until airflow is measured, by hours.",
+    every: { careful: days(30), "by-use": losing(hours(160)), minimal: days(60) },
+    reason: "When the duct has lost 15 % of its clean air; until that is measured, by hours.",
   },
   {
     part: "duct",
     does: "vacuum",
-    every: { careful: days(90), "by-use": hours(320), minimal: days(182) },
+    every: { careful: days(90), "by-use": losing(hours(320)), minimal: days(182) },
     reason: "Soot in a duct chokes and burns.",
   },
   {
     part: "prefilter",
     does: "inspect the pad",
-    every: { careful: days(7), "by-use": { days: 14, plyHours: 40 }, minimal: days(30) },
+    every: { careful: days(7), "by-use": losing({ days: 14, plyHours: 40 }), minimal: days(30) },
     counts: "filter",
     reason: "Cheaper than the main filter it saves. Powder of stone or rubber counts double.",
   },
@@ -186,8 +189,8 @@ export const systemTasks: readonly TaskTemplate[] = [
   {
     part: "coolant-level",
     does: "level, colour, bubbles",
-    every: { careful: days(7), "by-use": days(25), minimal: days(30) },
-    reason: "Evaporates; a dry pump cracks a tube.",
+    every: { careful: newTube(days(7)), "by-use": newTube(days(25)), minimal: newTube(days(30)) },
+    reason: "Evaporates; a dry pump cracks a tube. After a new tube there is air in the loop.",
   },
   {
     part: "coolant-change",
@@ -224,8 +227,12 @@ export const systemTasks: readonly TaskTemplate[] = [
   {
     part: "encoder-reader",
     does: "soaked strip through",
-    every: { careful: days(150), "by-use": hours(600), minimal: undefined },
-    reason: "Every fifth to tenth time of the strip.",
+    every: {
+      careful: { days: 150, nth: { station: "encoder", task: "encoder", times: 5 } },
+      "by-use": { firingHours: 600, nth: { station: "encoder", task: "encoder", times: 5 } },
+      minimal: undefined,
+    },
+    reason: "Every fifth time of the strip: what the strip has, the reader gets.",
   },
   {
     part: "bearings",
@@ -248,8 +255,8 @@ export const systemTasks: readonly TaskTemplate[] = [
   {
     part: "aim-check",
     does: "near and far marks",
-    every: { careful: days(30), "by-use": undefined, minimal: undefined },
-    reason: "After a mount was opened the round asks anyway.",
+    every: { careful: { days: 30, ...AFTER_WORK }, "by-use": AFTER_WORK, minimal: undefined },
+    reason: "After a mount was opened or a new tube fitted, nothing else tells whether the beam still meets the mirrors.",
   },
   {
     part: "controller",

@@ -7,7 +7,13 @@ import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { build } from "esbuild";
 
 await build({
-  entryPoints: { main: "build/main/main.js", files: "build/main/files.js", trace: "build/main/trace.js", pages: "build/server/index.js" },
+  entryPoints: {
+    main: "build/main/main.js",
+    files: "build/main/files.js",
+    trace: "build/main/trace.js",
+    plan: "build/main/plan.js",
+    pages: "build/server/index.js",
+  },
   outdir: "build/run",
   outExtension: { ".js": ".mjs" },
   bundle: true,
@@ -17,7 +23,8 @@ await build({
   platform: "node",
   target: "node20",
   mainFields: ["module", "main"],
-  external: ["libsql", "sharp"],
+  // The solver finds its module beside its own file.
+  external: ["libsql", "sharp", "highs"],
   define: { "process.env.NODE_ENV": '"production"' },
   minifySyntax: true,
   logLevel: "warning",

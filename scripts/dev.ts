@@ -11,6 +11,7 @@ import { clockFrom } from "../app/server/clock";
 import { threadImporter } from "../app/server/filesThread";
 import { limitBody } from "../app/server/gate";
 import { servePages } from "../app/server/pages";
+import { threadPlanner } from "../app/server/planThread";
 import { threadTracer } from "../app/server/traceThread";
 import { openStore } from "../store/database";
 import { lockFolder } from "../store/folder";
@@ -22,6 +23,7 @@ const services = { store: await openStore(folder), folder, nowMs: clockFrom(proc
 const ours = {
   ...services,
   tracer: threadTracer(new URL("../workers/trace.source.mjs", import.meta.url), console.warn),
+  planner: threadPlanner(new URL("../workers/plan.source.mjs", import.meta.url), console.warn),
   importer: threadImporter(services, new URL("../workers/files.source.mjs", import.meta.url)),
   log: pino({ level: "warn" }),
   door: undefined,

@@ -1,8 +1,8 @@
 /** `npm run -s plan -- instance.json`: the planner without interface or database. A wrong file is named on stderr, exit code 2. */
 import { readFileSync } from "node:fs";
 import { leastPlan, type PlanInstance, planSchema } from "#core/plan";
+import { highsSolver } from "#services/plan/highs";
 import { check } from "#store/check";
-import { highsSolver } from "./highs";
 
 const SECONDS = 20;
 

@@ -1,4 +1,5 @@
 /** What every service is handed: the store, the folder its photos lie in, and the clock, which tests and pictures set. */
+import type { Plan, PlanInstance } from "#core/plan";
 import type { TraceAnswer, TraceInput, TraceModel } from "#core/trace";
 import type { Store } from "#store/database";
 
@@ -10,6 +11,8 @@ export interface Services {
   readonly folder: string;
   /** Answers a case elsewhere, so that nobody waits behind it; here where it is left out. */
   readonly tracer?: (model: TraceModel, input: TraceInput) => Promise<TraceAnswer>;
+  /** Looks elsewhere for the plan that takes least; where it is left out the quick one stands. */
+  readonly planner?: (instance: PlanInstance) => Promise<Plan>;
   /** Of a page that comes with the answer there is, where a new one takes longer. */
   readonly haste?: Haste;
 }

@@ -15,6 +15,7 @@ import { outlookView } from "./outlook/outlookView";
 import { planView } from "./plan/planView";
 import { choiceView } from "./rounds/choiceView";
 import { sheetView } from "./rounds/sheetView";
+import { suppliesView } from "./supplies/suppliesView";
 import { todayView } from "./today/todayView";
 import { workshopView } from "./workshop/workshopView";
 
@@ -36,7 +37,8 @@ export async function everyPlace(services: Services, g: Gathered, caseId: number
     cases: await casesView(services, g),
     case: caseId === undefined ? undefined : await caseView(services, g, caseId, null),
     mixes: mixesView(g),
-    plan: planView(g),
+    plan: await planView(services, g, new URLSearchParams({ task: "lens" })),
+    supplies: await suppliesView(services, g),
     workshop: workshopView(g, "lens"),
     beam: beamLine(g, "x"),
   };

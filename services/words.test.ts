@@ -58,6 +58,10 @@ describe("a figure in words", () => {
           expect(words).toBe("due now");
           return;
         }
+        if (unit === "days" && amount > 0 && amount < 1) {
+          expect(words).toBe("due today");
+          return;
+        }
         expect(words.startsWith("due in ")).toBe(amount > 0);
         expect(words.endsWith(" overdue")).toBe(amount <= 0);
         expect(Math.abs((numbers(words)[0] as number) - Math.abs(amount))).toBeLessThanOrEqual(0.5);

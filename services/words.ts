@@ -66,14 +66,34 @@ export const boundWords = (effective: EffectiveRatio): string =>
 export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string =>
   m ? `${number(m.thicknessMm)} mm ${m.name}` : "a material no longer listed";
 
+const LEFT_UNITS: Readonly<Record<DueTask["left"]["unit"], string>> = {
+  "ply-hours": "smoke hours",
+  "smoky-day": "smoke hours",
+  hours: "h",
+  days: "days",
+  jobs: "jobs",
+  times: "times of what it follows",
+  airflow: "",
+  "new-part": "",
+  opened: "",
+};
+
+const ONE: Readonly<Record<string, string>> = { days: "day", jobs: "job", "smoke hours": "smoke hour" };
+
 /** What is left of an interval, or over it. */
 export function leftWords(task: Pick<DueTask, "left" | "state">): string {
-  const unit = task.left.unit === "ply-hours" ? "smoke hours" : task.left.unit === "hours" ? "h" : "days";
   const amount = Math.abs(task.left.amount);
+  const unit = LEFT_UNITS[task.left.unit];
   if (task.left.unit === "smoky-day") return `${number(amount)} smoke hours on one day`;
+  if (task.left.unit === "airflow") return `airflow is down by ${percentOf(amount)}`;
+  if (task.left.unit === "new-part") return "due after the new part";
+  if (task.left.unit === "opened") return "due: a mount was opened";
+  if (!Number.isFinite(amount)) return "not due: nothing has happened that asks for it";
   const figure = amount >= 10 ? Math.round(amount) : number(amount);
-  if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${figure} ${unit} overdue`;
-  return `due in ${figure} ${unit}`;
+  const said = figure === 1 || figure === "1" ? `1 ${ONE[unit] ?? unit}` : `${figure} ${unit}`;
+  if (task.left.amount <= 0) return amount < 0.5 ? "due now" : `${said} overdue`;
+  if (task.left.unit === "days" && amount < 1) return "due today";
+  return `due in ${said}`;
 }
 
 /** Why a machine can give more than its best. */

@@ -2,7 +2,10 @@
 import LibsqlDatabase from "libsql";
 
 /** Settings of that kind. */
-const SECRETS = ["passphrase"] as const;
+const SECRETS = ["passphrase", "plan-feeds"] as const;
+
+/** Setting that keeps the secret addresses of the plans. */
+export const PLAN_FEEDS = SECRETS[1];
 
 /** What stays as it is when a copy is taken back: who may come in, and what is about this computer alone. */
 export const STAYS: readonly string[] = [...SECRETS, "copies-folder", "copy-trouble"];

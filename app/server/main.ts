@@ -22,11 +22,13 @@ import { troubleOf } from "#store/trouble";
 import { clockFrom } from "./clock";
 import "./context";
 import { Door, hasPassphrase, SHORTEST_PASSPHRASE, setPassphrase } from "./door";
+import { limitGuesses, serveFeed, withoutSecret } from "./feed";
 import { threadImporter } from "./filesThread";
 import { limitBody, onlyPlain, plainPath } from "./gate";
 import { sameOriginOnly, securityHeaders } from "./guards";
 import { isLocal, lanAddresses, lanAsked, lanNames, limitSignIn, signedInOnly } from "./lan";
 import { servePages } from "./pages";
+import { threadPlanner } from "./planThread";
 import { threadTracer } from "./traceThread";
 
 const FIRST_PORT = 4173;
@@ -150,7 +152,8 @@ async function main(): Promise<void> {
   const tracer = threadTracer(pathToFileURL(resolve("build/run/trace.mjs")), (error) =>
     log.warn(error, "a case was answered without its thread"),
   );
-  const ours = { store, nowMs, folder, log, door, importer, tracer, isPage: pagesOf(build) };
+  const planner = threadPlanner(pathToFileURL(resolve("build/run/plan.mjs")), (error) => log.warn(error, "a quick plan stands"));
+  const ours = { store, nowMs, folder, log, door, importer, tracer, planner, isPage: pagesOf(build) };
   const half = await finishHalfClosed({ ...ours, ...NOBODY });
   if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 
@@ -165,7 +168,11 @@ async function main(): Promise<void> {
         statusCode === 503 || statusCode === 507 ? "warn" : error || statusCode >= 500 ? "error" : "debug",
       // Never what was typed, nor the cookies it came with.
       serializers: {
-        req: ({ method, url, remoteAddress }: { method: string; url: string; remoteAddress: string }) => ({ method, url, remoteAddress }),
+        req: ({ method, url, remoteAddress }: { method: string; url: string; remoteAddress: string }) => ({
+          method,
+          url: withoutSecret(url),
+          remoteAddress,
+        }),
         res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
         err: (error: Error) => (error.message.startsWith("failed with status code") ? undefined : pino.stdSerializers.err(error)),
       },
@@ -186,6 +193,7 @@ async function main(): Promise<void> {
   app.use("/assets", (_request, response) => void response.status(404).type("text").send("There is no such file.\n"));
   if (door) {
     app.post(["/sign-in", "/sign-in.data"], limitSignIn());
+    app.get("/feed/:secret", limitGuesses(), serveFeed(ours));
     app.use(signedInOnly(door));
   }
   app.use(limitBody);

@@ -10,6 +10,7 @@ import type { Request as ExpressRequest, Response as ExpressResponse, NextFuncti
 import { LRUCache } from "lru-cache";
 import { type AppLoadContext, createRequestHandler, type ServerBuild } from "react-router";
 import { MINUTE_MS } from "#core/time";
+import { plansMade } from "#services/plan/planned";
 import { stateWord } from "#store/database";
 import type { ServerContext } from "./context";
 
@@ -113,7 +114,14 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
       const url = new URL(request.url);
       const key =
         incoming.method === "GET"
-          ? [visit.signedIn, Math.floor(nowMs / MINUTE_MS), stateWord(visit.store, UNSEEN), url.pathname, url.search].join(" ")
+          ? [
+              visit.signedIn,
+              Math.floor(nowMs / MINUTE_MS),
+              stateWord(visit.store, UNSEEN),
+              plansMade(visit.store),
+              url.pathname,
+              url.search,
+            ].join(" ")
           : undefined;
       const answer = await (key === undefined ? make(request, visit, undefined) : pageFor(request, visit, key));
       if (answer instanceof Response) return await sendResponse(outgoing, answer);

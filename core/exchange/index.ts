@@ -9,6 +9,7 @@ import { aimEntrySchema } from "#core/aim";
 import { EVENT_KINDS } from "#core/events";
 import { fittingsSchema, pathStationSchema } from "#core/machine";
 import { roundAnswerSchema } from "#core/rounds";
+import { shelfSchema } from "#core/supplies";
 
 export const WORKSHOP_FORMAT = "clenor-workshop";
 export const WORKSHOP_VERSION = 1;
@@ -182,6 +183,8 @@ export const workshopSchema = {
     format: { const: WORKSHOP_FORMAT },
     version: { type: "integer", minimum: 1, maximum: WORKSHOP_VERSION },
     currency: text(8),
+    /** What lies on the shelf, by supply. */
+    supplies: shelfSchema,
     machines: {
       type: "array",
       items: {

@@ -8,3 +8,4 @@ export * from "./path";
 export * from "./places";
 export * from "./spec";
 export * from "./types";
+export * from "./upkeep";

@@ -6,6 +6,13 @@ const id = { type: "string", minLength: 1, maxLength: 80 } as const;
 const date = { type: "string", pattern: "^\\d{4}-\\d{2}-\\d{2}$" } as const;
 const figures = { type: "object", additionalProperties: { type: "number", minimum: 0 } } as const;
 
+const dates = { type: "array", maxItems: 400, items: date } as const;
+const spans = {
+  type: "array",
+  maxItems: 400,
+  items: { type: "object", properties: { from: date, to: date }, required: ["from", "to"], additionalProperties: false },
+} as const;
+
 export const planSchema = {
   type: "object",
   properties: {
@@ -33,7 +40,16 @@ export const planSchema = {
       maxItems: 200,
       items: {
         type: "object",
-        properties: { id, minutes, panels: { type: "array", items: id }, interval: figures, used: figures },
+        properties: {
+          id,
+          minutes,
+          panels: { type: "array", items: id },
+          interval: figures,
+          used: figures,
+          /** Days on which its owner wants it done, whatever a day holds; and spans, both ends in, in which he does not. */
+          on: dates,
+          notOn: spans,
+        },
         required: ["id", "minutes", "interval"],
         additionalProperties: false,
       },

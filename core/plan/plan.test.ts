@@ -3,7 +3,10 @@
 import fc from "fast-check";
 import highs from "highs";
 import { describe, expect, it } from "vitest";
-import { alonePlan, firstPlan, leastPlan, type Plan, type PlanInstance, type Solver } from ".";
+import { alonePlan, asBefore, betterOf, firstPlan, leastPlan, nextDue, type Plan, type PlanInstance, type Solver } from ".";
+
+/** Enough for so small a workshop. */
+const TRIES = 30;
 
 const solver: Solver = async (program) => {
   if (program === "") return new Map();
@@ -88,7 +91,7 @@ describe("a plan", () => {
     await fc.assert(
       fc.asyncProperty(instances(6, 30), async (i) => {
         const first = firstPlan(i);
-        const least = await leastPlan(i, solver);
+        const least = await leastPlan(i, solver, TRIES);
         for (const plan of [first, least]) {
           const { over, minutes } = walked(i, plan);
           expect(plan.totalMinutes).toBeCloseTo(minutes, 6);
@@ -104,7 +107,7 @@ describe("a plan", () => {
   it("is the least there is, by trying every choice of days of a small workshop", async () => {
     await fc.assert(
       fc.asyncProperty(instances(2, 6), async (i) => {
-        const least = await leastPlan(i, solver);
+        const least = await leastPlan(i, solver, TRIES);
         fc.pre(least.late.length === 0);
         let best = Number.POSITIVE_INFINITY;
         for (let mask = 0; mask < 2 ** (i.days * i.tasks.length); mask++) {
@@ -122,7 +125,8 @@ describe("a plan", () => {
           if (rounds.some((r) => i.closed?.includes(r.date))) continue;
           const total = rounds.reduce((s, r) => s + r.minutes, 0);
           if (total >= best) continue;
-          if (walked(i, { rounds: rounds.map((r) => ({ ...r, latest: [] })), totalMinutes: total, late: [] }).over.size === 0) best = total;
+          if (walked(i, { rounds: rounds.map((r) => ({ ...r, latest: [] })), totalMinutes: total, missed: 0, late: [] }).over.size === 0)
+            best = total;
         }
         expect(least.totalMinutes).toBeCloseTo(best, 6);
       }),
@@ -142,13 +146,96 @@ describe("a plan", () => {
         { id: "long", minutes: 40, interval: { days: 3 }, used: { days: 1 } },
       ],
     };
-    const plan = await leastPlan(i, solver);
+    const plan = await leastPlan(i, solver, TRIES);
     walked(i, plan);
     expect(plan.rounds[0]).toMatchObject({ date: "2026-12-02", tasks: ["over"] });
     expect(plan.late.map((l) => l.task).sort()).toEqual(["long", "over"]);
     expect(plan.late.find((l) => l.task === "over")?.from).toBe("2026-12-01");
     // The long one waits for Friday.
     expect(plan.rounds.filter((r) => r.tasks.includes("long")).map((r) => r.date)).toEqual(["2026-12-04", "2026-12-11"]);
+  });
+
+  const dayOf = (i: PlanInstance, d: number) => new Date(Date.parse(i.start) + d * 86_400_000).toISOString().slice(0, 10);
+  /** The next morning: what today's round did, and what the day used. */
+  function nextDay(i: PlanInstance, plan: Plan): PlanInstance {
+    const done = new Set(plan.rounds.filter((r) => r.date === i.start).flatMap((r) => r.tasks));
+    const weekday = (new Date(Date.parse(i.start)).getUTCDay() + 6) % 7;
+    const isClosed = i.closed?.includes(i.start) === true;
+    const use = (c: string) => (c === "days" ? 1 : isClosed ? 0 : ((i.pace?.[c] as number[] | undefined)?.[weekday] ?? 0));
+    return {
+      ...i,
+      start: dayOf(i, 1),
+      days: i.days - 1,
+      tasks: i.tasks.map((t) => ({
+        ...t,
+        used: Object.fromEntries(Object.keys(t.interval).map((c) => [c, (done.has(t.id) ? 0 : ((t.used?.[c] as number) ?? 0)) + use(c)])),
+      })),
+    };
+  }
+
+  it("that is done as planned makes nothing later than planned, day after day", () => {
+    fc.assert(
+      fc.property(instances(5, 24), (start) => {
+        let [i, plan] = [start, firstPlan(start)];
+        for (let day = 0; day < 8; day++) {
+          const tomorrow = nextDay(i, plan);
+          const kept = asBefore(tomorrow, plan);
+          expect(kept.rounds).toEqual(
+            plan.rounds.filter((r) => r.date > i.start).map((r) => expect.objectContaining({ date: r.date, tasks: r.tasks })),
+          );
+          expect(kept.late.length).toBeLessThanOrEqual(plan.late.length);
+          const next = betterOf(kept, firstPlan(tomorrow));
+          expect(next.missed).toBeLessThanOrEqual(kept.missed);
+          expect(next.totalMinutes).toBeLessThanOrEqual(next.missed === kept.missed ? kept.totalMinutes + 1e-6 : Number.POSITIVE_INFINITY);
+          [i, plan] = [tomorrow, next];
+        }
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  it("never leaves more undone for more minutes a day", async () => {
+    await fc.assert(
+      fc.asyncProperty(instances(4, 14), fc.integer({ min: 10, max: 40 }), async (i, minutes) => {
+        const limited = (m: number) => ({ ...i, limits: Object.fromEntries(Array.from({ length: 7 }, (_, d) => [String(d), m])) });
+        const [less, more] = [await leastPlan(limited(minutes), solver, TRIES), await leastPlan(limited(minutes + 12), solver, TRIES)];
+        expect(more.missed).toBeLessThanOrEqual(less.missed);
+      }),
+      { numRuns: 12 },
+    );
+  }, 30_000);
+
+  it("does a task on the day its owner puts it, not on the days he forbids, and says what that makes late", async () => {
+    await fc.assert(
+      fc.asyncProperty(instances(5, 24), fc.nat(20), fc.nat(6), async (i, at, span) => {
+        const [first] = i.tasks;
+        if (!first) return;
+        const on = dayOf(i, at);
+        const notOn = [{ from: dayOf(i, Math.max(0, at - span)), to: dayOf(i, at - 1) }];
+        const moved = { ...i, tasks: i.tasks.map((t, k) => (k === 0 ? { ...t, on: [on], notOn: span > 0 && at > 0 ? notOn : [] } : t)) };
+        fc.pre(!i.closed?.includes(on));
+        for (const plan of [firstPlan(moved), await leastPlan(moved, solver, TRIES)]) {
+          const days = plan.rounds.filter((r) => r.tasks.includes(first.id)).map((r) => r.date);
+          expect(days).toContain(on);
+          if (span > 0 && at > 0) expect(days.filter((d) => d >= (notOn[0]?.from ?? "") && d < on)).toEqual([]);
+          expect([...walked(moved, plan).over].sort()).toEqual(plan.late.map((l) => l.task).sort());
+        }
+      }),
+      { numRuns: 20 },
+    );
+  }, 30_000);
+
+  it("says when a task falls due at another pace: never later for more use", () => {
+    fc.assert(
+      fc.property(instances(5, 30), (i) => {
+        const [slow, mid, fast] = [nextDue(i, 0.7), nextDue(i), nextDue(i, 1.4)];
+        for (const t of i.tasks) {
+          const at = (due: ReadonlyMap<string, string | undefined>) => due.get(t.id) ?? "9999";
+          expect(at(fast) <= at(mid) && at(mid) <= at(slow)).toBe(true);
+        }
+      }),
+      { numRuns: 40 },
+    );
   });
 
   it("refuses a task that opens a panel nobody named", () => {

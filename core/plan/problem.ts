@@ -46,12 +46,14 @@ export function problemOf(instance: PlanInstance, calendar: Calendar): Problem {
       [...opened].reduce((sum, p) => sum + panels[p]!.minutes, 0)
     );
   };
+  const fixedOn = (d: number) => tasks.flatMap((t, i) => (t.fixed.includes(d) ? [i] : []));
   return {
     tasks,
     panels: panels.map((p) => p.minutes),
     frameMinutes: instance.frameMinutes,
-    days: calendar.open.flatMap((open, d) => (open ? [d] : [])),
-    limit: calendar.limit,
+    days: calendar.open.flatMap((open, d) => (open || fixedOn(d).length > 0 ? [d] : [])),
+    // What its owner put on a day fits it.
+    limit: calendar.limit.map((minutes, d) => Math.max(minutes, minutesOf(fixedOn(d)))),
     minutesOf,
   };
 }

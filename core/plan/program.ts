@@ -15,7 +15,9 @@ export function programOf(problem: Problem): string {
   const rows: string[] = [];
   const whole: string[] = [];
   const isLimited = days.some((d) => Number.isFinite(limit[d]!));
-  const inWindow = tasks.map((t) => new Set(days.filter((d) => t.windows.some((w) => d >= w.from && d <= w.to))));
+  const inWindow = tasks.map(
+    (t) => new Set(days.filter((d) => t.fixed.includes(d) || (t.may[d] && t.windows.some((w) => d >= w.from && d <= w.to)))),
+  );
   const term = (minutes: number, name: string) => goal.push(`${minutes} ${name}`);
   const used = new Map<number, number[]>();
   for (const [i, t] of tasks.entries())
@@ -45,9 +47,10 @@ export function programOf(problem: Problem): string {
       rows.push(`${sum.join(" + ")} <= ${limit[d]!}`);
     }
   }
-  for (const [i, t] of tasks.entries())
+  for (const [i, t] of tasks.entries()) {
+    for (const d of t.fixed) rows.push(`y${i}_${d} >= 1`);
     for (const [k, w] of t.windows.entries()) {
-      const inside = days.filter((d) => d >= w.from && d <= w.to).map((d) => `y${i}_${d}`);
+      const inside = days.filter((d) => d >= w.from && d <= w.to && t.may[d]).map((d) => `y${i}_${d}`);
       if (isLimited) {
         term(LATE_MINUTES, `s${i}_${k}`);
         whole.push(`s${i}_${k}`);
@@ -55,6 +58,7 @@ export function programOf(problem: Problem): string {
       }
       rows.push(`${inside.join(" + ")} >= 1`);
     }
+  }
   if (goal.length === 0) return "";
   return `Minimize\n obj: ${goal.join(" + ")}\nSubject To\n${rows.map((r, k) => ` c${k}: ${r}`).join("\n")}\nBinary\n ${whole.join(" ")}\nEnd\n`;
 }

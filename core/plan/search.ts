@@ -1,116 +1,137 @@
 /**
- * A plan at once: each window as late as it may be, grouped by pulling ahead what is cheap to pull, then made better by taking rounds out
- * and putting their tasks into the others.
+ * A plan of our own: each window met as late and as cheaply as may be, made better by emptying rounds into others, and by taking some weeks
+ * apart and building them anew (ruin and recreate: Schrimpf et al., J. Comput. Phys. 159, 2000). The same problem has the same plan.
  */
+import { seededRandom } from "#core/random";
+import { Board } from "./board";
 import type { Choice, Problem } from "./problem";
 
-/** Tasks by the day they are done on. */
-type ByDay = Map<number, Set<number>>;
+/** Less than this is no gain. */
+const GAIN = 1e-6;
+const NEAR_DAYS = 24;
+/** So much of a round's frame the way there may be worse than the best. */
+const WORSE = 0.4;
+const SHORTEST = 3;
+const LONGEST = 18;
 
-const holds = (days: readonly number[], { from, to }: { from: number; to: number }) => days.some((d) => d >= from && d <= to);
-
-export function searched(problem: Problem): Choice {
-  let plan = byDeadline(problem);
-  for (let round = 0; round < 6; round++) {
-    const next = improved(problem, plan);
-    if (costOf(problem, next) >= costOf(problem, plan) - 1e-9) break;
-    plan = next;
+/** `tries` times some weeks are built anew; none is a plan at once. */
+export function searched(problem: Problem, tries: number, start?: Choice): Choice {
+  const board = new Board(problem);
+  if (start) for (const [i, days] of start.entries()) for (const d of days) if (!board.does(i, d) && board.fits(i, d)) board.add(i, d);
+  meetAll(board);
+  settle(board);
+  const random = seededRandom(1);
+  const { days } = problem;
+  let [best, least] = [board.mark(), board.cost];
+  let [here, cost] = [best, least];
+  for (let k = 0; k < tries && days.length > 0; k++) {
+    const worse = problem.frameMinutes * WORSE * (1 - k / tries);
+    const from = days[Math.floor(random.uniform() * days.length)]!;
+    const to = from + SHORTEST + Math.floor(random.uniform() * (LONGEST - SHORTEST));
+    for (const d of days) if (d >= from && d <= to) for (const t of board.freeOn(d)) if (random.uniform() < 0.85) board.remove(t, d);
+    meetAll(board, () => random.uniform());
+    settle(board, from - NEAR_DAYS, to + NEAR_DAYS);
+    // A little worse than the best is gone on with, the less the nearer the end (record to record travel: Dueck 1993).
+    if (board.cost > least + worse + GAIN) {
+      board.backTo(here);
+      board.cost = cost;
+      continue;
+    }
+    [here, cost] = [board.mark(), board.cost];
+    if (cost < least - GAIN) [best, least] = [here, cost];
   }
-  return problem.tasks.map((_, i) => daysOf(plan, i));
+  board.backTo(best);
+  return board.choice();
 }
 
-const daysOf = (plan: ByDay, task: number): number[] => [...plan].flatMap(([d, set]) => (set.has(task) ? [d] : [])).sort((a, b) => a - b);
-const costOf = (problem: Problem, plan: ByDay) => [...plan.values()].reduce((sum, set) => sum + problem.minutesOf([...set]), 0);
-
-function put(plan: ByDay, day: number, task: number): void {
-  const set = plan.get(day) ?? new Set<number>();
-  set.add(task);
-  plan.set(day, set);
+/** Meets every window there is, by its last day: in a round there is if that is cheapest, else in a new one as late as may be. */
+function meetAll(board: Board, noise?: () => number): void {
+  const { tasks } = board.problem;
+  const all = tasks.flatMap((t, task) => board.missed(task).map((w) => ({ task, w, to: t.windows[w]!.to, from: t.windows[w]!.from })));
+  all.sort((a, b) => a.to - b.to || b.from - a.from);
+  for (const { task, w } of all) if (board.isMissed(task, w)) meet(board, task, w, noise);
 }
 
-const fits = (problem: Problem, plan: ByDay, day: number, task: number) =>
-  problem.minutesOf([...(plan.get(day) ?? []), task]) <= problem.limit[day]! + 1e-9;
-
-/** Windows by their last day: each is met by a round there is, if one fits, else by a new one as late as may be. */
-function byDeadline(problem: Problem): ByDay {
-  const plan: ByDay = new Map();
-  const all = problem.tasks.flatMap((t, i) => t.windows.map((w) => ({ ...w, task: i }))).sort((a, b) => a.to - b.to || b.from - a.from);
-  for (const w of all) {
-    if (holds(daysOf(plan, w.task), w)) continue;
-    const days = problem.days.filter((d) => d >= w.from && d <= w.to && fits(problem, plan, d, w.task));
-    const added = (d: number) => problem.minutesOf([...(plan.get(d) ?? []), w.task]) - problem.minutesOf([...(plan.get(d) ?? [])]);
+function meet(board: Board, task: number, window: number, noise?: () => number): void {
+  const { tasks, days } = board.problem;
+  const { from, to } = tasks[task]!.windows[window]!;
+  let best: number | undefined;
+  let least = Number.POSITIVE_INFINITY;
+  for (const d of days) {
+    if (d < from || d > to || !board.fits(task, d)) continue;
+    const minutes = board.adds(task, d) * (noise ? 0.75 + 0.5 * noise() : 1);
     // The latest of the cheapest: the later, the fewer in all.
-    const best = days.reduce<number | undefined>((b, d) => (b === undefined || added(d) <= added(b) + 1e-9 ? d : b), undefined);
-    const late = best ?? problem.days.find((d) => d > w.to && fits(problem, plan, d, w.task));
-    if (late !== undefined) put(plan, late, w.task);
+    if (minutes <= least + GAIN) [best, least] = [d, minutes];
   }
-  return plan;
+  const day = best ?? days.find((d) => d > to && board.fits(task, d));
+  if (day !== undefined) board.add(task, day);
 }
 
-/** The plan without what is not needed, and with each round moved into others where that is less. */
-function improved(problem: Problem, plan: ByDay): ByDay {
-  let best: ByDay = new Map([...plan].map(([d, set]) => [d, new Set(set)]));
-  const isMet = (p: ByDay, task: number) => {
-    const days = daysOf(p, task);
-    const before = daysOf(best, task);
-    return problem.tasks[task]!.windows.every((w) => holds(days, w) || !holds(before, w));
-  };
-  for (const day of [...best.keys()].sort((a, b) => a - b)) {
-    for (const task of [...(best.get(day) ?? [])]) {
-      const without = moved(best, day, [task]);
-      if (isMet(without, task)) best = without;
-    }
-    const tasks = [...(best.get(day) ?? [])];
-    if (tasks.length === 0) continue;
-    // The whole round to another day; or each of its tasks to the nearest rounds that will have it.
-    for (const other of problem.days.filter((d) => d !== day && Math.abs(d - day) <= 21)) {
-      const to = moved(best, day, tasks);
-      for (const t of tasks) put(to, other, t);
-      const isLegal = problem.minutesOf([...(to.get(other) ?? [])]) <= problem.limit[other]! + 1e-9;
-      if (isLegal && tasks.every((t) => isMet(to, t)) && costOf(problem, to) < costOf(problem, best) - 1e-9) best = to;
-    }
-    const spread = moved(best, day, tasks);
-    let legal = true;
+/** Better by small steps, until there is none, among some days. */
+function settle(board: Board, from = Number.NEGATIVE_INFINITY, to = Number.POSITIVE_INFINITY): void {
+  const days = board.problem.days.filter((d) => d >= from && d <= to);
+  for (let pass = 0; pass < 5; pass++) {
+    const before = board.cost;
+    for (const d of days) dropSpare(board, d);
+    for (const d of days) shift(board, d, days);
+    for (const d of days) empty(board, d, board.freeOn(d));
+    for (const d of days) for (const t of board.freeOn(d)) empty(board, d, [t]);
+    if (board.cost > before - GAIN) return;
+  }
+}
+
+function dropSpare(board: Board, day: number): void {
+  for (const t of board.freeOn(day)) if (board.isSpare(t, day)) board.remove(t, day);
+}
+
+/** A whole round on another day. */
+function shift(board: Board, day: number, days: readonly number[]): void {
+  const tasks = board.freeOn(day);
+  if (tasks.length === 0) return;
+  const before = board.cost;
+  const [low, high] = board.reach(tasks, day);
+  for (const other of days) {
+    if (other === day || other < low || other > high || board.count(other) === 0) continue;
+    const put: number[] = [];
     for (const t of tasks) {
-      const days = [...spread.keys()].filter((d) => fits(problem, spread, d, t)).sort((a, b) => Math.abs(a - day) - Math.abs(b - day));
-      const found = days.find((d) => {
-        const trial = moved(spread, -1, []);
-        put(trial, d, t);
-        return isMet(trial, t);
-      });
-      const pair = found ?? pairOf(spread, days, t, isMet);
-      if (pair === undefined) legal = false;
-      else for (const d of typeof pair === "number" ? [pair] : pair) put(spread, d, t);
+      board.remove(t, day);
+      if (!board.fits(t, other)) continue;
+      board.add(t, other);
+      put.push(t);
     }
-    if (legal && costOf(problem, spread) < costOf(problem, best) - 1e-9) best = spread;
+    if (board.cost < before - GAIN) return;
+    for (const t of put) board.remove(t, other);
+    for (const t of tasks) board.add(t, day);
+  }
+}
+
+/** Some tasks of a round elsewhere, each where it costs least. */
+function empty(board: Board, day: number, tasks: readonly number[]): void {
+  if (tasks.length === 0) return;
+  const before = board.cost;
+  for (const t of tasks) board.remove(t, day);
+  const put: (readonly [number, number])[] = [];
+  for (const t of tasks)
+    for (const w of board.missed(t)) {
+      if (!board.isMissed(t, w)) continue;
+      const to = cheapest(board, t, w, day);
+      if (to === undefined) continue;
+      board.add(t, to);
+      put.push([t, to]);
+    }
+  if (board.cost < before - GAIN) return;
+  for (const [t, d] of put) board.remove(t, d);
+  for (const t of tasks) board.add(t, day);
+}
+
+function cheapest(board: Board, task: number, window: number, not: number): number | undefined {
+  const { from, to } = board.problem.tasks[task]!.windows[window]!;
+  let best: number | undefined;
+  let least = Number.POSITIVE_INFINITY;
+  for (const d of board.problem.days) {
+    if (d < from || d > to || d === not || !board.fits(task, d)) continue;
+    const minutes = board.adds(task, d);
+    if (minutes <= least + GAIN) [best, least] = [d, minutes];
   }
   return best;
-}
-
-/** Two rounds that together do what one did: before and after it. */
-function pairOf(
-  plan: ByDay,
-  days: readonly number[],
-  task: number,
-  isMet: (p: ByDay, task: number) => boolean,
-): readonly number[] | undefined {
-  for (const a of days.slice(0, 6))
-    for (const b of days.slice(0, 6)) {
-      if (b <= a) continue;
-      const trial = moved(plan, -1, []);
-      put(trial, a, task);
-      put(trial, b, task);
-      if (isMet(trial, task)) return [a, b];
-    }
-  return undefined;
-}
-
-/** A copy of a plan without some tasks of a day. */
-function moved(plan: ByDay, day: number, tasks: readonly number[]): ByDay {
-  const next: ByDay = new Map();
-  for (const [d, set] of plan) {
-    const kept = d === day ? [...set].filter((t) => !tasks.includes(t)) : [...set];
-    if (kept.length > 0) next.set(d, new Set(kept));
-  }
-  return next;
 }

@@ -11,6 +11,9 @@ export interface Window {
 }
 
 export interface TaskWindows {
+  /** Days it may be done on, and those it is done on in any case. */
+  readonly may: readonly boolean[];
+  readonly fixed: readonly number[];
   /** Windows of which none holds another, by their days. */
   readonly windows: readonly Window[];
   /** Day from which it is late whatever is planned: over already, or no round can be in time. */
@@ -20,32 +23,51 @@ export interface TaskWindows {
 /** Sums of use are compared to this. */
 const EXACT = 1e-9;
 
-export function windowsOf(instance: PlanInstance, calendar: Calendar, task: PlanTask): TaskWindows {
-  const { days } = instance;
-  const coordinates = Object.entries(task.interval).map(([name, interval]) => ({
+interface Coordinate {
+  readonly interval: number;
+  readonly used: number;
+  readonly use: readonly number[];
+}
+
+const coordinatesOf = (instance: PlanInstance, calendar: Calendar, task: PlanTask): Coordinate[] =>
+  Object.entries(task.interval).map(([name, interval]) => ({
     interval: interval as number,
     used: (task.used?.[name] as number | undefined) ?? 0,
     use: useOf(instance, calendar, name),
   }));
-  /** Last day on which the next service may be, after one on a day (-1: from the start): `days` where none is needed any more. */
-  const last = (since: number): number => {
-    let latest = days;
-    for (const { interval, used, use } of coordinates) {
-      let sum = since < 0 ? used : 0;
-      let day = Math.max(0, since);
-      while (day < days && sum + use[day]! <= interval + EXACT) sum += use[day++]!;
-      latest = Math.min(latest, since < 0 && used > interval + EXACT ? -1 : day);
-    }
-    return latest;
-  };
-  const nextOpen = (day: number) => calendar.open.findIndex((open, d) => d >= day && open);
+
+/** Last day on which the next service may be, after one on a day (-1: from the start): the number of days where none is needed any more. */
+function lastAfter(coordinates: readonly Coordinate[], days: number, since: number): number {
+  let latest = days;
+  for (const { interval, used, use } of coordinates) {
+    let sum = since < 0 ? used : 0;
+    let day = Math.max(0, since);
+    while (day < days && sum + use[day]! <= interval + EXACT) sum += use[day++]!;
+    latest = Math.min(latest, since < 0 && used > interval + EXACT ? -1 : day);
+  }
+  return latest;
+}
+
+/** Last day on which a task's next service is in time: the first day where it is over already, the number of days where it lasts. */
+export const lastDayOf = (instance: PlanInstance, calendar: Calendar, task: PlanTask): number =>
+  Math.max(0, lastAfter(coordinatesOf(instance, calendar, task), instance.days, -1));
+
+export function windowsOf(instance: PlanInstance, calendar: Calendar, task: PlanTask): TaskWindows {
+  const { days } = instance;
+  const coordinates = coordinatesOf(instance, calendar, task);
+  const last = (since: number): number => lastAfter(coordinates, days, since);
+  const fixed = calendar.dates.flatMap((date, d) => (task.on?.includes(date) ? [d] : []));
+  const may = calendar.dates.map(
+    (date, d) => fixed.includes(d) || (calendar.open[d]! && !task.notOn?.some((span) => date >= span.from && date <= span.to)),
+  );
+  const nextOpen = (day: number) => may.findIndex((open, d) => d >= day && open);
   const windows: Window[] = [];
   let lateFrom: number | undefined;
   for (let since = -1; since < days; since++) {
     const to = last(since);
     if (to >= days) break;
     const from = since + 1;
-    const hasOpen = calendar.open.slice(from, to + 1).some(Boolean);
+    const hasOpen = may.slice(from, to + 1).some(Boolean);
     if (hasOpen) {
       windows.push({ from, to });
       continue;
@@ -58,5 +80,5 @@ export function windowsOf(instance: PlanInstance, calendar: Calendar, task: Plan
   }
   const isMinimal = (w: Window, i: number) =>
     !windows.some((o, k) => k !== i && o.from >= w.from && o.to <= w.to && (k < i || o.from > w.from || o.to < w.to));
-  return { windows: windows.filter(isMinimal), lateFrom };
+  return { windows: windows.filter(isMinimal), lateFrom, may, fixed };
 }

@@ -133,3 +133,19 @@ export function clearLookMs(log: EventLog, station: string, untilMs: number): nu
   const last = known.get(station);
   return last?.payload.grade === 0 && last.atMs <= untilMs ? last.atMs : undefined;
 }
+
+/** How often a task was done at a station after a time (ms) and up to another. */
+export function timesDone(log: EventLog, { station, task }: { station: string; task: string }, afterMs: number, untilMs: number): number {
+  const times = servicesAt(log, station).byTask.get(task) ?? [];
+  return countUpTo(times, untilMs) - countUpTo(times, afterMs);
+}
+
+/** When a task was done, in ms, rising, up to a time. */
+export function doneTimes(
+  log: EventLog,
+  rule: { readonly station: string; readonly tasks?: readonly string[]; readonly plain?: boolean },
+): number[] {
+  const own = servicesAt(log, rule.station);
+  if (!rule.tasks) return own.cleaned;
+  return [...rule.tasks.flatMap((t) => own.byTask.get(t) ?? []), ...(rule.plain ? own.plain : [])].sort((a, b) => a - b);
+}

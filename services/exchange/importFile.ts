@@ -17,6 +17,7 @@ import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import { CURRENCY, gather } from "../machine/gather";
 import { everyMachineCanBeRead, Unsound } from "../machine/sound";
+import { SUPPLIES } from "../supplies/shelf";
 import { type CsvRecord, readCsv } from "./csv";
 import type { FileProblem } from "./problems";
 import { readWorkshopFile } from "./workshopFile";
@@ -194,6 +195,7 @@ async function write(services: Services, content: Content, course: Course): Prom
         const counts = await importWorkshop(tx, file, course);
         await everyMachineCanBeRead({ ...services, store: tx });
         if (file.currency && (await readSetting(tx, CURRENCY)) === undefined) await writeSettings(tx, { [CURRENCY]: file.currency });
+        if (file.supplies && (await readSetting(tx, SUPPLIES)) === undefined) await writeSettings(tx, { [SUPPLIES]: file.supplies });
         return countWords(counts, "were");
       });
     }

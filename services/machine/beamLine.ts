@@ -81,7 +81,9 @@ export function beamLine(g: Gathered, key: string): BeamLineData {
   );
   const isTube = (id: string) => id === "tube";
   const stations = layout.stations.map((station, i) => {
-    const task = g.due.find((d) => d.station === station.id);
+    const task =
+      g.due.find((d) => d.id === station.id) ??
+      g.due.find((d) => d.station === station.id && tasks.some((t) => t.id === d.id && t.tasks === undefined));
     const rule = tasks.find((t) => t.id === task?.id);
     const grade = g.grades.get(station.id);
     const shape = grade && GRADES[grade.grade];

@@ -2,6 +2,7 @@
 import { GRADES, type Grade, type GradeWord } from "#core/beam";
 import { type Chain, EVENT_KINDS, type EventLog, type EventOf, type MachineEvent } from "#core/events";
 import { lookCheckOf } from "#core/machine";
+import type { Plan } from "#core/plan";
 import {
   entriesOf,
   type GivenGrade,
@@ -21,7 +22,9 @@ import { listMachines, listMaterials, type Machine, type Material } from "#store
 import { findRound, openRoundOf, roundsOfCase } from "#store/rounds";
 import { readSetting } from "#store/settings";
 import type { Services } from "../context";
+import { planned } from "../plan/planned";
 import { NotHere } from "../refusal";
+import { type TaskInForce, tasksInForce, type UpkeepGround } from "../upkeep/inForce";
 import { conditionAt, type Evidence } from "./condition";
 import { referenceBaseline } from "./ladders";
 import { planOfRound } from "./plans";
@@ -38,7 +41,12 @@ export interface Gathered extends Evidence {
   readonly doses: ReadonlyMap<string, number>;
   /** Last grade of each station and system that still holds: a part that was mended or replaced since has none. */
   readonly grades: ReadonlyMap<string, GivenGrade>;
+  /** Its tasks by what each follows, and what is used up of those that fall due by anything. */
+  readonly tasks: readonly TaskInForce[];
   readonly due: readonly DueTask[];
+  readonly upkeep: UpkeepGround;
+  /** The rounds of the days to come, as every place has them. */
+  readonly plan: Plan;
   readonly baseline: EventOf<"ladder"> | undefined;
   readonly condition: Condition | undefined;
   readonly openRound: OpenRound | undefined;
@@ -73,7 +81,9 @@ interface InUse extends Projection {
   readonly counters: Usage;
   readonly materials: readonly Material[];
   readonly logStartMs: number;
+  readonly tasks: readonly TaskInForce[];
   readonly due: readonly DueTask[];
+  readonly upkeep: UpkeepGround;
 }
 
 async function inUse(services: Services, machine: Machine, nowMs: number): Promise<InUse> {
@@ -84,7 +94,10 @@ async function inUse(services: Services, machine: Machine, nowMs: number): Promi
   const { log } = projection;
   const counters = usageAt(projection.usage, nowMs);
   const logStartMs = Math.min(machine.createdMs, ...EVENT_KINDS.map((kind) => log.kinds[kind].at(0)?.atMs ?? machine.createdMs));
-  return { ...projection, counters, materials, logStartMs, due: dueTasks(trade.tasks, log, counters, logStartMs, nowMs) };
+  const upkeep: UpkeepGround = { trade, log, usage: counters, materials, nowMs, upkeep: machine.fittings?.upkeep };
+  const tasks = tasksInForce(upkeep);
+  const asked = tasks.filter((t) => Object.keys(t.every).length > 0);
+  return { ...projection, counters, materials, logStartMs, tasks, upkeep, due: dueTasks(asked, log, counters, logStartMs, nowMs) };
 }
 
 /** The round that is open, and whether the machine is apart for it. */
@@ -213,8 +226,9 @@ export async function gather(services: Services, slug: string): Promise<Gathered
   const betaOf = (id: number) => betas.get(id) ?? 1;
   const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling, betaOf, faulty };
   let condition: Condition | undefined;
+  let plan: Plan | undefined;
   const gradesBefore = gradesOf(log, trade, await lookFindings(services.store, machine.id));
-  return {
+  const whole: Gathered = {
     ...evidence,
     machine,
     machines,
@@ -224,6 +238,12 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     grades: gradesAfter(gradesBefore, open?.records ?? [], trade.stepOf),
     gradesBefore,
     due: use.due,
+    tasks: use.tasks,
+    upkeep: use.upkeep,
+    get plan() {
+      plan ??= planned(services, whole).plan;
+      return plan;
+    },
     baseline,
     // The one costly figure: worked out when a place asks for it, once.
     get condition() {
@@ -240,6 +260,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
     hasBench: (await readSetting<boolean>(services.store, BENCH)) === true,
     declined: (await readSetting<string[]>(services.store, declinedSetting(machine.id))) ?? [],
   };
+  return whole;
 }
 
 /** Setting that puts the practice bench at hand. */

@@ -4,15 +4,7 @@ import { type Layout, layouts } from "#catalog/layouts";
 import * as catalog from "#catalog/procedures";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { SYSTEM_NAMES } from "#catalog/systems";
-import {
-  type Every,
-  INTERVAL_PLY_HOURS,
-  OPEN_BUCKET_CHANGE_DAYS,
-  opticTasks,
-  systemTasks,
-  type Task,
-  type TaskTemplate,
-} from "#catalog/tasks";
+import { INTERVAL_PLY_HOURS, OPEN_BUCKET_CHANGE_DAYS, opticTasks, systemTasks, type Task, type TaskTemplate } from "#catalog/tasks";
 import { STATION_ROLES } from "#core/beam";
 import {
   type CarePlace,
@@ -41,6 +33,7 @@ import {
   type StepSpec,
   type Subject,
 } from "#core/rounds";
+import type { Every } from "#core/schedule";
 import { expandModel, type LayoutSpec, type TraceModel } from "#core/trace";
 
 export interface MachineLayout extends LayoutSpec {
@@ -74,7 +67,9 @@ const KEPT = 24;
 
 /** Built once per shape. Throws RangeError for a layout the catalog does not have. */
 export function tradeOf(machine: MachineShape): Trade {
-  const key = JSON.stringify([machine.layout, machine.path, machine.fittings]);
+  // How often a machine is cared for is no part of what it is.
+  const { upkeep: _, ...fittings } = machine.fittings ?? {};
+  const key = JSON.stringify([machine.layout, machine.path, machine.fittings && fittings]);
   const known = built.get(key);
   if (known) return known;
   const trade = build(machine);
@@ -261,6 +256,7 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
         name: s.name,
         does: template.does,
         every: template.every[school],
+        schools: template.every,
         minutes: minutesOf(procedure.steps.filter((s) => s.when === undefined)),
         access: accessKey(procedure) ?? s.id,
         reason: template.reason,
@@ -274,15 +270,20 @@ function tasksOf(path: readonly PathStation[], fittings: Fittings, procedures: R
   const systems = systemTasks.flatMap((t): Task[] => {
     const procedure = procedures.get(t.part);
     const station = procedure?.steps.find((s) => s.service)?.station;
-    const every = everyOf(t, fittings);
-    if (!procedure || !station || !every) return [];
+    if (!procedure || !station) return [];
+    const schools = {
+      careful: everyOf(t, { ...fittings, school: "careful" }),
+      "by-use": everyOf(t, { ...fittings, school: "by-use" }),
+      minimal: everyOf(t, { ...fittings, school: "minimal" }),
+    };
     return [
       {
         id: t.part,
         station,
         name: procedure.name,
         does: t.does,
-        every,
+        every: schools[school] ?? {},
+        schools,
         minutes: minutesOf(procedure.steps.filter((s) => s.when === undefined)),
         access: procedure.area,
         reason: t.reason,

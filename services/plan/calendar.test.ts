@@ -3,7 +3,7 @@ import ICAL from "ical.js";
 import { describe, expect, it } from "vitest";
 import { TestWorkshop } from "../testWorkshop";
 import { planCalendar } from "./calendar";
-import { planView } from "./planView";
+import { roundViews } from "./rounds";
 
 function read(text: string) {
   const calendar = new ICAL.Component(ICAL.parse(text));
@@ -26,7 +26,7 @@ describe("the plan as a calendar", () => {
     const w = await TestWorkshop.worked();
     const g = await w.look();
     const events = read(await planCalendar(w.services, g));
-    const { rounds } = planView(g);
+    const rounds = roundViews(g);
     expect(events.map((e) => e.date)).toEqual(rounds.map((r) => r.date));
     expect(events[0]).toMatchObject({
       isDay: true,

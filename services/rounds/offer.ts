@@ -1,11 +1,13 @@
-/** The one round worth offering now, with its lines in the words of the tasks. */
-
+/** The one round worth offering now: the planned one, with its lines in the words of the tasks. */
+import dayjs from "dayjs";
 import { isSure, type RoundPlan } from "#core/rounds";
-import { type DueTask, offerRound } from "#core/schedule";
+import type { DueTask } from "#core/schedule";
 import type { Gathered } from "../machine/gather";
-import { headParts, planOf } from "../machine/plans";
+import { headParts } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
-import { leftWords } from "../words";
+import { neverLooked } from "../plan/instance";
+import { roundOf } from "../plan/minutes";
+import { leftWords, shortDay } from "../words";
 
 export interface OfferLine {
   readonly id: string;
@@ -28,34 +30,27 @@ export interface Offer {
   readonly urged: boolean;
   /** Nobody ever graded anything on this machine. */
   readonly neverGraded: boolean;
+  /** The day it is planned for, where that is not today; undefined where nothing is planned. */
+  readonly plannedFor: string | undefined;
   readonly parts: readonly string[];
   readonly lines: readonly OfferLine[];
 }
 
+/** The next planned round, or the head where nothing is planned: it is the round that is never wrong. */
 export function offerOf(g: Gathered): Offer {
-  // With nothing due the head is offered: it is the round that is never wrong.
-  const head = new Set(headParts(g.trade));
-  const own = g.due.filter((d) => !d.byOthers);
-  const anyDue = own.some((d) => d.state === "due");
+  const anyDue = g.due.some((d) => !d.byOthers && d.state === "due");
   const bad = unmendedOf(g).filter((u) => u.clean !== undefined);
   const badParts = new Set(bad.map((u) => u.clean as string));
-  const neverGraded = g.log.kinds.grade.length === 0 && g.grades.size === 0;
-  const onPath = new Set(g.trade.layout.stations.map((s) => s.id));
-  // A first round looks at every optic there is: nobody knows any of them yet.
-  const standing = (id: string) => (neverGraded ? onPath.has(id) : head.has(id));
-  const due = anyDue ? offerRound(own, 0).tasks : [];
-  const chosen = neverGraded
-    ? [...new Map([...due, ...own.filter((d) => standing(d.id))].map((d) => [d.id, d])).values()]
-    : anyDue || bad.length > 0
-      ? due
-      : own.filter((d) => standing(d.id));
+  const next = g.plan.rounds[0];
   const order = g.trade.tasks.map((t) => t.id);
-  const tasks = [...chosen].filter((t) => !badParts.has(t.id)).sort((a, b) => order.indexOf(a.id) - order.indexOf(b.id));
-  const parts = [...badParts, ...tasks.map((t) => t.id)];
-  const plan = planOf(g.trade, parts, { grades: g.grades, out: g.out });
+  const chosen = next?.tasks ?? headParts(g.trade);
+  const rest = chosen.filter((id) => !badParts.has(id)).sort((a, b) => order.indexOf(a) - order.indexOf(b));
+  const inIt = [...badParts].filter((id) => chosen.includes(id));
+  const parts = [...inIt, ...rest];
+  const plan = roundOf(g, parts);
   const minutes = minutesByPart(plan, parts);
   const lines = [
-    ...[...badParts].map((part) => {
+    ...inIt.map((part) => {
       const seen = bad.filter((u) => u.clean === part);
       return {
         id: part,
@@ -66,7 +61,14 @@ export function offerOf(g: Gathered): Offer {
         minutes: minutes.of(part),
       };
     }),
-    ...tasks.map((t) => lineOf(g, t, minutes.of(t.id))),
+    ...rest.map((id) =>
+      lineOf(
+        g,
+        id,
+        g.due.find((d) => d.id === id),
+        minutes.of(id),
+      ),
+    ),
     ...minutes.brought.map((id) => ({
       id,
       name: g.trade.procedures.get(id)?.name ?? id,
@@ -76,14 +78,16 @@ export function offerOf(g: Gathered): Offer {
       minutes: minutes.of(id),
     })),
   ];
+  const isToday = next === undefined || next.date === dayjs(g.nowMs).format("YYYY-MM-DD");
   return {
     minutes: plan.minutes,
     minutesMost: plan.minutesMost ?? plan.minutes,
     frameMinutes: Math.max(0, Math.round(plan.minutes) - lines.reduce((sum, l) => sum + Math.round(l.minutes), 0)),
     proof: plan.steps.at(-1)?.id === "piece" ? "first cut" : "speed ladder",
     anyDue,
-    urged: anyDue || bad.length > 0,
-    neverGraded,
+    urged: (anyDue || bad.length > 0) && isToday,
+    neverGraded: neverLooked(g),
+    plannedFor: isToday ? undefined : shortDay(dayjs(next.date).valueOf(), g.nowMs),
     parts,
     lines,
   };
@@ -104,15 +108,14 @@ function minutesByPart(plan: RoundPlan, parts: readonly string[]) {
   };
 }
 
-function lineOf(g: Gathered, task: DueTask, minutes: number): OfferLine {
-  const rule = g.trade.tasks.find((t) => t.id === task.id);
-  const late = task.state === "due";
+function lineOf(g: Gathered, id: string, task: DueTask | undefined, minutes: number): OfferLine {
+  const rule = g.trade.tasks.find((t) => t.id === id);
   return {
-    id: task.id,
-    name: rule?.name ?? task.id,
+    id,
+    name: rule?.name ?? g.trade.procedures.get(id)?.name ?? id,
     does: rule?.does ?? "",
-    due: leftWords(task),
-    late,
+    due: task ? leftWords(task) : "",
+    late: task?.state === "due",
     minutes,
   };
 }

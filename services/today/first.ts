@@ -119,5 +119,7 @@ function offerTitle(g: Gathered, offer: Offer, bad: readonly Unmended[]): string
   if (cutStopOf(g)) return `When the new part is fitted: ${offer.neverGraded ? "a first round" : "one round"}`;
   if (offer.urged) return "One round does it";
   if (offer.neverGraded) return "Nothing was inspected here yet. A first round";
+  if (offer.plannedFor !== undefined)
+    return offer.anyDue || bad.length > 0 ? `Next round: ${offer.plannedFor}` : `Nothing to do before ${offer.plannedFor}`;
   return bad.length > 0 ? "Nothing else is urgent. Next in turn" : "Nothing is urgent. Next in turn";
 }

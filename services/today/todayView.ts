@@ -1,5 +1,6 @@
 /** View model of Today: the verdict, the round offered, the open case, the days to come, and the other machines in a line each. */
 
+import dayjs from "dayjs";
 import { DAY_MS } from "#core/time";
 import type { Machine } from "#store/machines";
 import { readSetting } from "#store/settings";
@@ -14,6 +15,7 @@ import { planOf } from "../machine/plans";
 import { powerSeries } from "../machine/powerSeries";
 import { cutStopOf } from "../machine/stop";
 import { unmendedOf } from "../machine/unmended";
+import { roundMinutes } from "../plan/minutes";
 import { type Offer, offerOf } from "../rounds/offer";
 import { dailyParts } from "../rounds/scopes";
 import { boundWords, chance, lowerFirst, materialName, number, onDay, ratioWords, shortDay, sinceDay, theStation } from "../words";
@@ -73,15 +75,7 @@ export async function todayView(services: Services, g: Gathered) {
   const offer = offerOf(g);
   const ofCases = await weighedToday(services, g);
   const lastLadder = g.ladders.findLast((l) => l.event.atMs <= g.nowMs);
-  const coming = g.due
-    .filter((d) => d.dueMs !== undefined && (d.byOthers || d.state !== "due") && d.dueMs - g.nowMs < 14 * DAY_MS)
-    .sort((a, b) => (a.dueMs ?? 0) - (b.dueMs ?? 0))
-    .slice(0, 5)
-    .map((d) => {
-      const rule = g.trade.tasks.find((t) => t.id === d.id);
-      const day = (d.dueMs as number) < g.nowMs ? "to book" : shortDay(d.dueMs as number, g.nowMs);
-      return { id: d.id, day, text: `${rule?.name}: ${rule?.does}`, minutes: d.minutes };
-    });
+  const coming = comingOf(g);
   return {
     slug: g.machine.slug,
     ...ofCases,
@@ -120,6 +114,36 @@ export async function todayView(services: Services, g: Gathered) {
         setPercent: m.usualSetPercent === undefined ? "" : number(m.usualSetPercent, 0),
       })),
   };
+}
+
+const COMING_DAYS = 7;
+const NAMED = 3;
+
+/** The seven days to come: the planned rounds, and what is to be booked. */
+function comingOf(g: Gathered): { id: string; day: string; text: string; minutes: number }[] {
+  const nameOf = (id: string) => g.trade.tasks.find((t) => t.id === id)?.name ?? id;
+  const rounds = g.plan.rounds.flatMap((r) => {
+    const days = dayjs(r.date).diff(dayjs(g.nowMs).startOf("day"), "day");
+    if (days > COMING_DAYS) return [];
+    const names = r.tasks.map(nameOf);
+    const more = names.length - NAMED;
+    return [
+      {
+        id: r.date,
+        day: days === 0 ? "Today" : shortDay(dayjs(r.date).valueOf(), g.nowMs),
+        text: more > 0 ? `${names.slice(0, NAMED).join(", ")} and ${more} more` : names.join(", "),
+        minutes: roundMinutes(g, r.tasks),
+      },
+    ];
+  });
+  const booked = g.due
+    .filter((d) => d.byOthers && d.dueMs !== undefined && d.dueMs - g.nowMs < COMING_DAYS * DAY_MS)
+    .map((d) => {
+      const rule = g.trade.tasks.find((t) => t.id === d.id);
+      const day = (d.dueMs as number) < g.nowMs ? "to book" : shortDay(d.dueMs as number, g.nowMs);
+      return { id: d.id, day, text: `${rule?.name}: ${rule?.does}`, minutes: d.minutes };
+    });
+  return [...rounds, ...booked];
 }
 
 /** Rounds that are shorter than the one offered: the five minutes of a day, and the lens alone where it is in it. */

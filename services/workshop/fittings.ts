@@ -11,9 +11,9 @@ import { refuseStale } from "./stale";
 
 const fittingsOf = (m: Machine): Fittings => m.fittings ?? startingLayout(m.layout).fittings;
 
-/** Fields of the fittings' form; the shelf has a form of its own. */
+/** Fields of the fittings' form; the shelf and the upkeep have forms of their own. */
 export const shelfOf = (fittings: Fittings) => ({ agents: fittings.agents ?? [] });
-export const withoutShelf = ({ agents: _, ...fittings }: Fittings) => fittings;
+export const withoutShelf = ({ agents: _, upkeep: __, ...fittings }: Fittings) => fittings;
 
 async function editFittings(
   services: Services,
@@ -25,13 +25,26 @@ async function editFittings(
   let errors: FieldErrors | undefined;
   await changeMachine(services.store, machine.id, (now) => {
     refuseStale(reader, part(fittingsOf(now)), FITTING_FIELDS);
-    const checked = check<Fittings>(fittingsSchema, given({ ...fittingsOf(now), ...change }));
+    const before = fittingsOf(now);
+    const wished = given({ ...before, ...change });
+    const checked = check<Fittings>(fittingsSchema, { ...wished, ...upkeepAfter(services, before, wished) });
     if (checked.ok && Object.keys(reader.errors).length === 0) return { fittings: checked.value };
     errors = { ...(checked.ok ? {} : checked.errors), ...reader.errors };
     return {};
   });
   return errors ? { errors } : { said: "Saved." };
 }
+
+/** In another room, or with another exhaust, what was found before says little of how often a part is bad now. */
+function upkeepAfter(
+  services: Services,
+  before: Fittings,
+  wished: { readonly room?: unknown; readonly exhaust?: unknown },
+): Pick<Fittings, "upkeep"> {
+  const what = (["room", "exhaust"] as const).find((f) => (before[f] ?? USUAL[f]) !== (wished[f] ?? USUAL[f]));
+  return what === undefined ? {} : { upkeep: { ...before.upkeep, shop: { sinceMs: services.nowMs(), what } } };
+}
+const USUAL = { room: "clean", exhaust: "usual" } as const;
 
 const CHOICES = ["bearing", "cooling", "tube", "lid", "bed", "beamCorner", "room", "exhaust", "counter", "school", "opticsOrder"] as const;
 

@@ -63,7 +63,7 @@ export const FITTING_WORDS = {
     "tube-first": "always tube first: losses found in order",
   },
 } as const satisfies {
-  readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth" | "bedWidthMm" | "bedDepthMm" | "manual">]: Readonly<
+  readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth" | "bedWidthMm" | "bedDepthMm" | "manual" | "upkeep">]: Readonly<
     Record<string, string>
   >;
 };

@@ -12,10 +12,11 @@ const told = <T extends object>(values: T): T =>
 export async function readWorkshop(
   store: Store,
   settingsOf: (name: string) => Promise<unknown>,
-  names: { currency: string; declined: (machineId: number) => string; unknown: (caseId: number) => string },
+  names: { currency: string; supplies: string; declined: (machineId: number) => string; unknown: (caseId: number) => string },
 ): Promise<WorkshopFile> {
   const machines = await store.selectFrom("machine").selectAll().orderBy("id").execute();
   const currency = (await settingsOf(names.currency)) as string | undefined;
+  const supplies = await settingsOf(names.supplies);
   const inFile: MachineInFile[] = [];
   for (const m of machines) {
     const of = { machine_id: m.id };
@@ -159,5 +160,5 @@ export async function readWorkshop(
       }) as unknown as MachineInFile,
     );
   }
-  return told({ format: WORKSHOP_FORMAT, version: WORKSHOP_VERSION, currency, machines: inFile }) as WorkshopFile;
+  return told({ format: WORKSHOP_FORMAT, version: WORKSHOP_VERSION, currency, supplies, machines: inFile }) as WorkshopFile;
 }
