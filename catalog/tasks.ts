@@ -275,3 +275,39 @@ export const systemTasks: readonly TaskTemplate[] = [
 
 /** An open bucket is changed far more often than a closed chiller. */
 export const OPEN_BUCKET_CHANGE_DAYS: Readonly<Record<School, number>> = { careful: 30, "by-use": 45, minimal: 60 };
+
+/** When on a day of work something small is done that no round is planned for. */
+export const HABIT_TIMES = ["each-job", "first-job", "closing", "never"] as const;
+export type HabitTime = (typeof HABIT_TIMES)[number];
+
+/** A habit of a day of work: the daily round does it, or the hand that closes the lid. */
+export interface Habit {
+  readonly id: string;
+  readonly name: string;
+  readonly does: string;
+  readonly station: string;
+  readonly when: Readonly<Record<School, HabitTime>>;
+  readonly reason: string;
+  /** Only where other work makes dust beside the machine. */
+  readonly dustyOnly?: true;
+}
+
+export const habits: readonly Habit[] = [
+  {
+    id: "lens-look",
+    name: "Lens",
+    does: "inspect it",
+    station: "lens",
+    when: { careful: "each-job", "by-use": "first-job", minimal: "first-job" },
+    reason: "A minute with a torch finds the film before it burns in.",
+  },
+  {
+    id: "dust-sheet",
+    name: "Dust sheet",
+    does: "over the machine",
+    station: "cabinet",
+    when: { careful: "closing", "by-use": "closing", minimal: "never" },
+    reason: "Dust of other work settles on open optics overnight.",
+    dustyOnly: true,
+  },
+];

@@ -14,6 +14,7 @@ import { logView } from "#services/log/logView";
 import { gatherOnce } from "#services/machine/gather";
 import { shellView } from "#services/machine/shellView";
 import { outlookView } from "#services/outlook/outlookView";
+import { planView } from "#services/plan/planView";
 import { choiceView } from "#services/rounds/choiceView";
 import { roundView } from "#services/rounds/roundView";
 import { todayView } from "#services/today/todayView";
@@ -43,6 +44,8 @@ const places = {
   "Log, its ladders": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => logView(s, g, new URLSearchParams("show=ladder")),
   "Trace, cases": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => casesView(s, g),
   "Trace, the open case": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>, log: BigLog) => caseView(s, g, log.caseId, null),
+  Plan: (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => planView(s, g, nothing),
+  "Plan, a task": (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => planView(s, g, new URLSearchParams("tab=tasks&task=lens")),
   Outlook: (s: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => outlookView(s, g),
   Workshop: async (_: Services, g: Awaited<ReturnType<typeof gatherOnce>>) => workshopView(g, null),
 } as const;

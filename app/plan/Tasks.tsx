@@ -22,6 +22,23 @@ export function TaskList({ d, state }: { d: Loaded; state: FormState }) {
   return (
     <div className="columns wide-side">
       <section className="stack">
+        {d.habits.map((h) => (
+          <Form key={h.id} method="post" className="between" preventScrollReset>
+            <input type="hidden" name="intent" value="follow" />
+            <input type="hidden" name="task" value={h.id} />
+            <span className="grow">
+              <b>{h.name}</b>, {h.does}: {h.words}
+              {h.isDone === undefined ? "" : h.isDone ? ", done" : ", not yet today"}. <span className="soft">{h.reason}</span>
+            </span>
+            <span className="row">
+              {SCHOOL_NAMES.filter((s) => s.id !== h.school).map((s) => (
+                <Submit key={s.id} name="follows" value={s.id} aria-label={`${h.name}: follow ${s.name}`}>
+                  {s.name}
+                </Submit>
+              ))}
+            </span>
+          </Form>
+        ))}
         <Table<Loaded["tasks"][number]>
           size="small"
           pagination={false}
@@ -53,6 +70,12 @@ export function TaskList({ d, state }: { d: Loaded; state: FormState }) {
     </div>
   );
 }
+
+const SCHOOL_NAMES = [
+  { id: "careful", name: "careful" },
+  { id: "by-use", name: "by use" },
+  { id: "minimal", name: "minimal" },
+] as const;
 
 /** A drawing that comes when its place is seen. */
 function Drawn({ children }: { children: ReactNode }) {

@@ -1,11 +1,13 @@
 /** What its owner says of the plan: what a task follows, on which days there is time, when the workshop is closed. */
 import dayjs from "dayjs";
-import type { OwnEvery, Upkeep } from "#core/machine";
+import { habits } from "#catalog/tasks";
+import { type OwnEvery, SCHOOLS, type Upkeep } from "#core/machine";
 import { atOnce } from "#store/database";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
 import type { Gathered } from "../machine/gather";
 import { changeUpkeep } from "../upkeep/change";
+import { habitsOf, TIME_WORDS } from "../upkeep/habits";
 import { isFollowed, learningOf } from "../upkeep/inForce";
 import { everyWords, FOLLOWS_WORDS } from "../upkeep/words";
 import { costsOf } from "./costs";
@@ -37,8 +39,10 @@ function ownEvery(reader: FormReader): OwnEvery {
 
 /** What a task follows from now on. */
 export async function followByForm(services: Services, g: Gathered, reader: FormReader): Promise<Chosen> {
-  const task = g.tasks.find((t) => t.id === reader.text("task"));
   const follows = reader.text("follows") ?? "";
+  const habit = habitsOf(g).find((h) => h.id === reader.text("task"));
+  if (habit) return followHabit(services, g, habit.id, follows);
+  const task = g.tasks.find((t) => t.id === reader.text("task"));
   if (!task) return { errors: { "": "This machine does not have that task. Reload the page." } };
   if (!isFollowed(follows)) return { errors: { follows: "Choose what it follows." } };
   let every: OwnEvery | undefined;
@@ -66,6 +70,15 @@ export async function followByForm(services: Services, g: Gathered, reader: Form
   if (errors) return { errors };
   const said = follows === "own" || follows === "cheapest" ? `: ${everyWords(every)}` : "";
   return { said: `${task.name} follows ${FOLLOWS_WORDS[follows]}${said}.` };
+}
+
+/** A habit follows a school, and nothing else: there is nothing to count. */
+async function followHabit(services: Services, g: Gathered, id: string, follows: string): Promise<Chosen> {
+  const school = SCHOOLS.find((s) => s === follows);
+  if (!school) return { errors: { follows: "Choose a school for it." } };
+  const errors = await changeUpkeep(services, g.machine.id, (now) => ({ ...now, tasks: { ...now.tasks, [id]: { follows: school } } }));
+  const habit = habits.find((h) => h.id === id);
+  return errors ? { errors } : { said: `${habit?.name}: ${TIME_WORDS[habit?.when[school] ?? "never"]}.` };
 }
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;

@@ -6,6 +6,7 @@ import type { Machine } from "#store/machines";
 import type { Services } from "../context";
 import { type Gathered, gather } from "../machine/gather";
 import { unmendedOf } from "../machine/unmended";
+import { habitsOf } from "../upkeep/habits";
 import { lowerFirst, moneyWords, shortDay } from "../words";
 import { comparedOf } from "./compared";
 import { closedDays, PLAN_DAYS, wantedNow } from "./instance";
@@ -71,6 +72,7 @@ export async function planView(services: Services, g: Gathered, search: URLSearc
         list: d.id === "visit" ? visitList(g) : [],
       })),
     tasks: taskLines(g),
+    habits: habitsOf(g),
     task,
     days: daysOf(g),
   };

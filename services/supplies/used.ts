@@ -30,7 +30,7 @@ export function usedInLog(g: Gathered, supply: Supply, sinceMs: number): Use[] {
   const rounds = new Set<number>();
   const uses: Use[] = [];
   for (const { atMs, payload, roundId } of g.log.kinds.service) {
-    if (atMs <= sinceMs || payload.what !== "cleaned") continue;
+    if (atMs <= sinceMs || !(payload.what === "cleaned" || (payload.what === "replaced" && payload.task !== undefined))) continue;
     const amount = takenByPart(g.trade, payload.task ?? payload.station, supply);
     if (amount > 0) uses.push({ at: atMs, amount });
     if (!supply.perRound || roundId === undefined || rounds.has(roundId)) continue;

@@ -10,6 +10,7 @@ import type { Spare } from "../machine/spare";
 import { lostWords, powerWords, rangeWords, stateWords, type Telling, tellingOf } from "../machine/stateWords";
 import { brokenOf, cutStopOf, type Stop } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
+import { habitDue } from "../upkeep/habits";
 import { chance, MORE_WORDS, number, sinceDay, theStation } from "../words";
 
 export interface Verdict {
@@ -166,9 +167,12 @@ function dueWords(g: Gathered): string {
   const due = g.due.filter((d) => d.state === "due" && !d.byOthers);
   const bad = unmendedOf(g)[0];
   if (bad) return `${bad.name} still needs work: ${bad.word}.`;
-  const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.station));
+  const onPath = due.find((d) => g.trade.layout.stations.some((s) => s.id === d.id));
   if (onPath) return `Inspect ${theStation(g.trade.layout.names[onPath.station] ?? onPath.station)} before the first job.`;
   if (g.log.kinds.grade.length === 0) return "Nothing here was inspected yet: begin with a first round.";
   if (due.length > 0) return due.length === 1 ? "One thing is due." : `${due.length} things are due.`;
+  const habit = habitDue(g);
+  if (habit)
+    return `${habit.name === "Lens" ? "Inspect the lens" : habit.name} before the ${habit.when === "each-job" ? "next" : "first"} job.`;
   return "Nothing is due before the first job.";
 }
