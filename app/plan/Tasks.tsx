@@ -20,7 +20,7 @@ const CostChart = fetched(() => import("./charts").then((m) => m.CostChart));
 
 export function TaskList({ d, state }: { d: Loaded; state: FormState }) {
   return (
-    <div className="columns wide-side">
+    <div className={d.isChosen ? "columns wide-side plan-card-first" : "columns wide-side"}>
       <section className="stack">
         {d.habits.map((h) => (
           <Form key={h.id} method="post" className="between" preventScrollReset>
@@ -31,9 +31,9 @@ export function TaskList({ d, state }: { d: Loaded; state: FormState }) {
               {h.isDone === undefined ? "" : h.isDone ? ", done" : ", not yet today"}. <span className="soft">{h.reason}</span>
             </span>
             <span className="row">
-              {SCHOOL_NAMES.filter((s) => s.id !== h.school).map((s) => (
-                <Submit key={s.id} name="follows" value={s.id} aria-label={`${h.name}: follow ${s.name}`}>
-                  {s.name}
+              {h.others.map((o) => (
+                <Submit key={o.school} name="follows" value={o.school}>
+                  Rather {o.words}
                 </Submit>
               ))}
             </span>
@@ -70,12 +70,6 @@ export function TaskList({ d, state }: { d: Loaded; state: FormState }) {
     </div>
   );
 }
-
-const SCHOOL_NAMES = [
-  { id: "careful", name: "careful" },
-  { id: "by-use", name: "by use" },
-  { id: "minimal", name: "minimal" },
-] as const;
 
 /** A drawing that comes when its place is seen. */
 function Drawn({ children }: { children: ReactNode }) {

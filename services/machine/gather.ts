@@ -94,11 +94,28 @@ async function inUse(services: Services, machine: Machine, nowMs: number): Promi
   const { log } = projection;
   const counters = usageAt(projection.usage, nowMs);
   const logStartMs = Math.min(machine.createdMs, ...EVENT_KINDS.map((kind) => log.kinds[kind].at(0)?.atMs ?? machine.createdMs));
-  const upkeep: UpkeepGround = { trade, log, usage: counters, materials, nowMs, upkeep: machine.fittings?.upkeep };
+  const looks = await lookFindings(services.store, machine.id);
+  const upkeep: UpkeepGround = {
+    trade,
+    log,
+    usage: counters,
+    materials,
+    nowMs,
+    upkeep: machine.fittings?.upkeep,
+    looks: looks.flatMap((l) => lookOf(trade, l) ?? []),
+  };
   const tasks = tasksInForce(upkeep);
   const asked = tasks.filter((t) => Object.keys(t.every).length > 0);
   return { ...projection, counters, materials, logStartMs, tasks, upkeep, due: dueTasks(asked, log, counters, logStartMs, nowMs) };
 }
+
+/** A look of a case as a grade of a station; undefined for what grades none. */
+function lookOf(trade: Trade, { check, outcome, atMs }: Looked): { station: string; grade: Grade; atMs: number } | undefined {
+  const station = trade.layout.stations.find((s) => lookCheckOf(s) === check)?.id;
+  const grade = GRADES.indexOf(outcome as GradeWord);
+  return station === undefined || grade < 0 ? undefined : { station, grade: grade as Grade, atMs };
+}
+type Looked = Awaited<ReturnType<typeof lookFindings>>[number];
 
 /** The round that is open, and whether the machine is apart for it. */
 export interface OpenRound {
@@ -285,10 +302,9 @@ function firstOnsetMs(cases: readonly TraceCase[]): number | undefined {
 function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {
   const standing = new Map(looksOf(log.kinds.grade, trade));
   for (const look of looks) {
-    const station = trade.layout.stations.find((s) => lookCheckOf(s) === look.check)?.id;
-    const grade = GRADES.indexOf(look.outcome as GradeWord);
-    if (station === undefined || grade < 0 || standing.get(station)?.some((g) => g.atMs >= look.atMs)) continue;
-    standing.set(station, [{ grade: grade as Grade, atMs: look.atMs, phase: "as-found" }]);
+    const given = lookOf(trade, look);
+    if (!given || standing.get(given.station)?.some((g) => g.atMs >= look.atMs)) continue;
+    standing.set(given.station, [{ grade: given.grade, atMs: look.atMs, phase: "as-found" }]);
   }
   for (const [station, given] of standing)
     standing.set(

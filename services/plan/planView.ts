@@ -71,6 +71,8 @@ export async function planView(services: Services, g: Gathered, search: URLSearc
         cost: d.id === "visit" ? visitCost(g) : undefined,
         list: d.id === "visit" ? visitList(g) : [],
       })),
+    /** A task was asked for, and its card is what is wanted. */
+    isChosen: search.has("task"),
     tasks: taskLines(g),
     habits: habitsOf(g),
     task,

@@ -12,7 +12,8 @@ export interface HabitNow {
   readonly when: HabitTime;
   readonly words: string;
   readonly reason: string;
-  readonly school: School;
+  /** Other times it may have, each by a school that has it so. */
+  readonly others: readonly { readonly school: School; readonly words: string }[];
   /** Done since it was last asked for; undefined where nothing in the log could say. */
   readonly isDone: boolean | undefined;
 }
@@ -39,19 +40,31 @@ export function habitsOf(g: Gathered): HabitNow[] {
         when,
         words: TIME_WORDS[when],
         reason: h.reason,
-        school,
+        others: othersOf(h.when, when),
         isDone: isDone(g, h.station, when),
       };
     });
 }
 
+/** The other times a school has for it, each once. */
+function othersOf(times: Readonly<Record<School, HabitTime>>, now: HabitTime): HabitNow["others"] {
+  const seen = new Set<HabitTime>([now]);
+  return SCHOOLS.flatMap((school) => {
+    const when = times[school];
+    if (seen.has(when)) return [];
+    seen.add(when);
+    return [{ school, words: TIME_WORDS[when] }];
+  });
+}
+
 /** A look is in the log; a sheet that was laid over is not. */
 function isDone(g: Gathered, station: string, when: HabitTime): boolean | undefined {
   if (when === "closing" || when === "never") return undefined;
-  const last = g.log.kinds.grade.findLast((e) => e.payload.station === station && e.atMs <= g.nowMs)?.atMs ?? g.grades.get(station)?.atMs;
+  const last = g.log.kinds.grade.findLast((e) => e.payload.station === station && e.atMs <= g.nowMs)?.atMs;
+  const seen = Math.max(last ?? Number.NEGATIVE_INFINITY, g.grades.get(station)?.atMs ?? Number.NEGATIVE_INFINITY);
   const today = dayjs(g.nowMs).startOf("day").valueOf();
   const job = when === "each-job" ? g.log.kinds.job.findLast((e) => e.atMs <= g.nowMs)?.atMs : undefined;
-  return last !== undefined && last >= Math.max(today, job ?? 0);
+  return seen >= Math.max(today, job ?? 0);
 }
 
 /** What is still to do before the next job, by these habits. */

@@ -6,7 +6,7 @@ import { type Every, type Learnt, learnedInterval, type Usage } from "#core/sche
 import { DAY_MS } from "#core/time";
 import type { Material } from "#store/machines";
 import type { Trade } from "../machine/trade";
-import { type Counted, type History, historyOf, usedBetween } from "./runs";
+import { type Counted, type History, historyOf, type Look, usedBetween } from "./runs";
 import { type ShopChange, shopChange } from "./shop";
 
 export interface TaskInForce extends Task {
@@ -21,6 +21,8 @@ export interface UpkeepGround {
   readonly materials: readonly Material[];
   readonly nowMs: number;
   readonly upkeep: Upkeep | undefined;
+  /** Looks that were taken for cases. */
+  readonly looks: readonly Look[];
 }
 
 export const DEFAULT_TARGET = 0.1;
@@ -68,7 +70,7 @@ export function learningOf(ground: UpkeepGround, task: Task): Learning | undefin
   const school = by && converted(ground, task, task.schools["by-use"] ?? task.schools.careful, by);
   if (by === undefined || school === undefined) return undefined;
   const shop = shopChange(ground.log, ground.materials, ground.upkeep);
-  const history = historyOf(task, ground.log, ground.usage, by, shop?.sinceMs ?? Number.NEGATIVE_INFINITY, ground.nowMs);
+  const history = historyOf(task, ground, by, shop?.sinceMs ?? Number.NEGATIVE_INFINITY);
   const [careful, minimal] = [converted(ground, task, task.schools.careful, by), converted(ground, task, task.schools.minimal, by)];
   const least = Math.min(school, careful ?? school) / SHORT_OF;
   const most = Math.max(school, minimal ?? school) * BEYOND;

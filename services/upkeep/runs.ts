@@ -21,6 +21,13 @@ export interface History {
   readonly found: readonly Found[];
 }
 
+/** A look that was taken outside a round, for a case: as good as one in it. */
+export interface Look {
+  readonly station: string;
+  readonly atMs: number;
+  readonly grade: number;
+}
+
 type Rule = Pick<TaskRule, "id" | "station" | "tasks" | "plain" | "counts">;
 
 /** Use of a span by what is counted. */
@@ -42,24 +49,34 @@ function speaksOf(rule: Rule, { payload }: EventOf<"grade">): boolean {
  * Runs from clean to clean since a time (ms). What lies before the first clean is left out, since nobody knows what it had seen; of what was
  * seen bad the first counts, since it stays bad until it is cleaned. A bad look right after a clean says the clean left it.
  */
-export function historyOf(rule: Rule, log: EventLog, usage: Usage, by: Counted, sinceMs: number, nowMs: number): History {
+export function historyOf(
+  rule: Rule,
+  { log, usage, looks: others = [], nowMs }: { log: EventLog; usage: Usage; looks?: readonly Look[]; nowMs: number },
+  by: Counted,
+  sinceMs: number,
+): History {
   const cleans = doneTimes(log, rule).filter((ms) => ms >= sinceMs && ms <= nowMs);
   const first = cleans[0];
   if (first === undefined) return { runs: [], found: [] };
   const grades = log.kinds.grade;
-  const looks = grades.slice(firstAt(grades, first)).filter((e) => e.atMs <= nowMs && speaksOf(rule, e));
+  const inLog = grades
+    .slice(firstAt(grades, first))
+    .filter((e) => e.atMs <= nowMs && speaksOf(rule, e))
+    .map((e): Look => ({ station: rule.station, atMs: e.atMs, grade: e.payload.grade }));
+  const own = rule.tasks ? [] : others.filter((l) => l.station === rule.station && l.atMs >= first && l.atMs <= nowMs);
+  const looks = [...inLog, ...own].sort((a, b) => a.atMs - b.atMs);
   const runs: Run[] = [];
   const found: Found[] = [];
   for (const [i, fromMs] of cleans.entries()) {
     const toMs = cleans[i + 1] ?? nowMs;
-    const own = looks
+    const within = looks
       .filter((e) => e.atMs > fromMs && e.atMs <= toMs)
-      .map((e) => ({ atMs: e.atMs, dose: usedBetween(usage, rule, by, fromMs, e.atMs), isBad: e.payload.grade >= BAD }))
+      .map((e) => ({ atMs: e.atMs, dose: usedBetween(usage, rule, by, fromMs, e.atMs), isBad: e.grade >= BAD }))
       .filter((f) => f.dose > 1e-6);
-    found.push(...own);
-    const bad = own.findIndex((f) => f.isBad);
-    const goodTo = own[bad < 0 ? own.length - 1 : bad - 1]?.dose;
-    const badAt = bad < 0 ? undefined : own[bad]?.dose;
+    found.push(...within);
+    const bad = within.findIndex((f) => f.isBad);
+    const goodTo = within[bad < 0 ? within.length - 1 : bad - 1]?.dose;
+    const badAt = bad < 0 ? undefined : within[bad]?.dose;
     if (badAt !== undefined && goodTo !== undefined && badAt <= goodTo) continue;
     if (goodTo !== undefined || badAt !== undefined) runs.push({ goodTo: goodTo ?? 0, badAt });
   }
