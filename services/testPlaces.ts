@@ -15,6 +15,9 @@ import { outlookView } from "./outlook/outlookView";
 import { planView } from "./plan/planView";
 import { choiceView } from "./rounds/choiceView";
 import { sheetView } from "./rounds/sheetView";
+import { airView } from "./sums/airView";
+import { coolantView } from "./sums/coolantView";
+import { washView } from "./sums/washView";
 import { suppliesView } from "./supplies/suppliesView";
 import { todayView } from "./today/todayView";
 import { workshopView } from "./workshop/workshopView";
@@ -37,6 +40,9 @@ export async function everyPlace(services: Services, g: Gathered, caseId: number
     cases: await casesView(services, g),
     case: caseId === undefined ? undefined : await caseView(services, g, caseId, null),
     mixes: mixesView(g),
+    coolant: coolantView(g, new URLSearchParams({ roomC: "24", humidity: "60", flowLpm: "2", riseK: "3" })),
+    air: airView(g),
+    wash: washView(g, none),
     plan: await planView(services, g, new URLSearchParams({ task: "lens" })),
     supplies: await suppliesView(services, g),
     workshop: workshopView(g, "lens"),

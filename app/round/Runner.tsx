@@ -113,7 +113,10 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
       </h1>
       <p className="big">
         {r.noFire === undefined ? (
-          <Worded>{step.text}</Worded>
+          <>
+            <Worded>{step.text}</Worded>
+            {data.figures[step.id] ? <b> {data.figures[step.id]}</b> : null}
+          </>
         ) : r.staysApart ? (
           "Leave the machine unplugged. Lay a clean tissue over what is open, keep the parts and screws together in one box, and put a note on the lid: do not fire. What you saw and did is saved. When the new part is here, start the round that fits it from Today."
         ) : (

@@ -201,11 +201,28 @@ export const coolantSchema = {
     temperatureC: { type: "number", minimum: -40, maximum: 90 },
     flowLpm: { type: "number", minimum: 0, maximum: 60 },
     toppedUpL: { type: "number", exclusiveMinimum: 0, maximum: 500 },
+    /** How what was topped up was lost: evaporation takes water, a leak takes mixture. Topped up with water unless a share says otherwise. */
+    lost: { enum: ["evaporated", "leaked"] },
+    /** Filled anew with so much, at the share below. */
+    filledL: { type: "number", exclusiveMinimum: 0, maximum: 500 },
+    /** Share of propylene glycol, by a tester or as it was filled; or where it freezes, by a tester. */
+    glycolPercent: { type: "number", minimum: 0, maximum: 60 },
+    freezingC: { type: "number", minimum: -50, maximum: 0 },
+    /** Water that leaves the tube, while it fires at full power. */
+    returnC: { type: "number", minimum: -40, maximum: 90 },
     look: { enum: ["clear", "cloudy", "coloured"] },
     baseline: { type: "boolean" },
     note,
   },
-  anyOf: [{ required: ["temperatureC"] }, { required: ["flowLpm"] }, { required: ["toppedUpL"] }, { required: ["look"] }],
+  anyOf: [
+    { required: ["temperatureC"] },
+    { required: ["flowLpm"] },
+    { required: ["toppedUpL"] },
+    { required: ["filledL"] },
+    { required: ["glycolPercent"] },
+    { required: ["freezingC"] },
+    { required: ["look"] },
+  ],
   additionalProperties: false,
 } as const;
 
@@ -214,6 +231,10 @@ export const airflowSchema = {
   type: "object",
   properties: {
     ductSpeedMps: { type: "number", minimum: 0, maximum: 60 },
+    /** Where it was read: one in the middle (where left out), or the mean of some across the duct. */
+    where: { enum: ["centre", "traverse"] },
+    /** Suction at the fan, Pa below the room. */
+    pressurePa: { type: "number", minimum: 0, maximum: 5000 },
     prefilter: { enum: ["in", "out"] },
     baseline: { type: "boolean" },
     note,

@@ -7,5 +7,6 @@ export * from "./names";
 export * from "./path";
 export * from "./places";
 export * from "./spec";
+export * from "./sums";
 export * from "./types";
 export * from "./upkeep";

@@ -1,6 +1,7 @@
 import type { FromSchema } from "json-schema-to-ts";
 import { STATION_ROLES } from "#core/beam";
 import { BED_CORNERS } from "#core/cuts";
+import { sumsSchema } from "./sums";
 import { upkeepSchema } from "./upkeep";
 
 /** What a part is made of, which decides what may touch it. */
@@ -131,6 +132,7 @@ export const fittingsSchema = {
     /** Agents and cloths on the shelf, by id; undefined while nobody said. */
     agents: { type: "array", uniqueItems: true, maxItems: 60, items: { type: "string", maxLength: 40 } },
     upkeep: upkeepSchema,
+    sums: sumsSchema,
   },
   required: ["bearing", "cooling", "lid", "bed", "extras", "school", "opticsOrder"],
   additionalProperties: false,

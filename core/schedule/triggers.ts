@@ -95,8 +95,9 @@ const lookedMs = (log: EventLog, station: string): number =>
 
 /** Share (0..1) of the clean duct's speed that is lost, by the last reading since a time; undefined without a baseline or a newer reading. */
 function airLost({ kinds: { airflow } }: EventLog, sinceMs: number, nowMs: number): number | undefined {
-  const last = airflow.findLast((e) => e.atMs <= nowMs);
-  const clean = airflow.findLast((e) => e.payload.baseline === true && e.atMs <= nowMs);
+  const whole = (e: EventOf<"airflow">) => e.payload.prefilter !== "out" && e.atMs <= nowMs;
+  const last = airflow.findLast(whole);
+  const clean = airflow.findLast((e) => e.payload.baseline === true && whole(e));
   if (!last || !clean || last.atMs <= sinceMs || last.id === clean.id || clean.payload.ductSpeedMps <= 0) return undefined;
   return Math.max(0, 1 - last.payload.ductSpeedMps / clean.payload.ductSpeedMps);
 }

@@ -68,7 +68,7 @@ const KEPT = 24;
 /** Built once per shape. Throws RangeError for a layout the catalog does not have. */
 export function tradeOf(machine: MachineShape): Trade {
   // How often a machine is cared for is no part of what it is.
-  const { upkeep: _, ...fittings } = machine.fittings ?? {};
+  const { upkeep: _, sums: __, ...fittings } = machine.fittings ?? {};
   const key = JSON.stringify([machine.layout, machine.path, machine.fittings && fittings]);
   const known = built.get(key);
   if (known) return known;

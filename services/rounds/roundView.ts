@@ -17,6 +17,8 @@ import { planOfRound } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { usualSetPercent } from "../machine/usual";
 import { NotHere } from "../refusal";
+import { fillWords } from "../sums/coolantView";
+import { washView } from "../sums/washView";
 import { boundWords, materialName, number, ratioWords, shortDay, theStation } from "../words";
 import { bought, failedCheck } from "./close";
 
@@ -41,6 +43,8 @@ export async function roundView(services: Services, g: Gathered, roundId: number
     steps: plan.steps,
     fetch: plan.fetch,
     manual: g.trade.layout.fittings.manual,
+    /** What this machine's own sums say at a step. */
+    figures: figuresOf(g),
     answers: Object.fromEntries(round.answers),
     at: Math.max(
       0,
@@ -68,6 +72,16 @@ export async function roundView(services: Services, g: Gathered, roundId: number
         ? undefined
         : { check: failed, question: checkText(g.trade, failed).question, outcomes: checkText(g.trade, failed).outcomes },
     summary: round.status === "open" ? undefined : await summaryOf(services, g, round, plan, roundCase?.closedMs !== undefined),
+  };
+}
+
+/** Litres for this loop, and for this bed, at the steps that pour them. */
+function figuresOf(g: Gathered): Readonly<Record<string, string>> {
+  const coolant = fillWords(g);
+  const bed = washView(g, new URLSearchParams());
+  return {
+    ...(coolant === undefined ? {} : { "coolant-change.fill": coolant }),
+    "bed.soap": bed.lead,
   };
 }
 

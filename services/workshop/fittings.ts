@@ -13,7 +13,7 @@ const fittingsOf = (m: Machine): Fittings => m.fittings ?? startingLayout(m.layo
 
 /** Fields of the fittings' form; the shelf and the upkeep have forms of their own. */
 export const shelfOf = (fittings: Fittings) => ({ agents: fittings.agents ?? [] });
-export const withoutShelf = ({ agents: _, upkeep: __, ...fittings }: Fittings) => fittings;
+export const withoutShelf = ({ agents: _, upkeep: __, sums: ___, ...fittings }: Fittings) => fittings;
 
 async function editFittings(
   services: Services,

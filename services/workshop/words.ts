@@ -63,9 +63,10 @@ export const FITTING_WORDS = {
     "tube-first": "always tube first: losses found in order",
   },
 } as const satisfies {
-  readonly [K in Exclude<keyof Fittings, "extras" | "agents" | "frostMonth" | "bedWidthMm" | "bedDepthMm" | "manual" | "upkeep">]: Readonly<
-    Record<string, string>
-  >;
+  readonly [K in Exclude<
+    keyof Fittings,
+    "extras" | "agents" | "frostMonth" | "bedWidthMm" | "bedDepthMm" | "manual" | "upkeep" | "sums"
+  >]: Readonly<Record<string, string>>;
 };
 
 /** The first month with frost where a machine stands, by number; 0 where it never freezes. */

@@ -24,7 +24,11 @@ export const coolant: EventKindDefinition<"coolant"> = {
     [
       p.temperatureC === undefined ? "" : `${number(p.temperatureC)} °C`,
       p.flowLpm === undefined ? "" : `${number(p.flowLpm)} L/min`,
-      p.toppedUpL === undefined ? "" : `${number(p.toppedUpL, 2)} L topped up`,
+      p.returnC === undefined ? "" : `${number(p.returnC)} °C out of the tube`,
+      p.filledL === undefined ? "" : `${number(p.filledL, 2)} L filled`,
+      p.glycolPercent === undefined ? "" : `${number(p.glycolPercent)} % glycol`,
+      p.freezingC === undefined ? "" : `freezes at ${number(p.freezingC)} °C`,
+      p.toppedUpL === undefined ? "" : `${number(p.toppedUpL, 2)} L topped up${p.lost === undefined ? "" : `, ${p.lost}`}`,
       p.look === undefined ? "" : `looks ${p.look}`,
     ]
       .filter(Boolean)
@@ -39,10 +43,18 @@ export const coolant: EventKindDefinition<"coolant"> = {
         temperatureC: reader.optionalNumber("temperatureC", "°C", "21"),
         flowLpm: reader.optionalNumber("flowLpm", "L/min", "2"),
         toppedUpL: reader.optionalNumber("toppedUpL", "L", "0.5"),
+        lost: reader.text("lost"),
+        filledL: reader.optionalNumber("filledL", "L", "10"),
+        glycolPercent: reader.optionalNumber("glycolPercent", "%", "30"),
+        freezingC: reader.optionalNumber("freezingC", "°C", "-14"),
+        returnC: reader.optionalNumber("returnC", "°C", "24"),
         look: reader.text("look"),
         baseline: base(reader),
       };
-      const { baseline: _, ...told } = read;
+      if (read.toppedUpL === undefined && read.lost !== undefined) reader.errors.toppedUpL = "How many litres were topped up?";
+      if (read.glycolPercent !== undefined && read.glycolPercent > 50)
+        reader.errors.glycolPercent = "At most 50 %: above that it carries too little heat and protects no better.";
+      const { baseline: _, lost: __, ...told } = read;
       if (Object.values(told).every((v) => v === undefined) && Object.keys(reader.errors).length === 0)
         reader.errors.temperatureC = "Give at least one: its temperature, its flow, what was topped up, or how it looks.";
       return read;
@@ -55,11 +67,16 @@ export const coolant: EventKindDefinition<"coolant"> = {
 export const airflow: EventKindDefinition<"airflow"> = {
   name: "Airflow",
   says: ({ payload: p }) =>
-    `${number(p.ductSpeedMps)} m/s in the duct${p.prefilter === "out" ? ", pre-filter out" : ""}${good(p.baseline)}`,
-  figures: ({ payload: p }) => [{ name: p.prefilter === "out" ? "without pre-filter" : "in the duct", value: p.ductSpeedMps, unit: "m/s" }],
+    `${number(p.ductSpeedMps)} m/s in the duct${p.where === "traverse" ? ", mean across it" : ""}${p.pressurePa === undefined ? "" : `, ${number(p.pressurePa, 0)} Pa suction`}${p.prefilter === "out" ? ", pre-filter out" : ""}${good(p.baseline)}`,
+  figures: ({ payload: p }) => [
+    { name: p.prefilter === "out" ? "without pre-filter" : "in the duct", value: p.ductSpeedMps, unit: "m/s" },
+    ...(p.pressurePa === undefined ? [] : [{ name: "suction", value: p.pressurePa, unit: "Pa" }]),
+  ],
   entry: {
     read: (reader) => ({
       ductSpeedMps: reader.number("ductSpeedMps", "m/s", "6"),
+      where: reader.text("where"),
+      pressurePa: reader.optionalNumber("pressurePa", "Pa", "120"),
       prefilter: reader.text("prefilter"),
       baseline: base(reader),
     }),

@@ -1,0 +1,116 @@
+/** Bed wash: how much of which cleaner, how it is mixed, and what a wash takes with each, side by side. */
+import { Table } from "antd";
+import { Form } from "react-router";
+import { Block } from "../ui/Block";
+import { Choices } from "../ui/form/Choices";
+import { NumberField } from "../ui/form/NumberField";
+import { Submit } from "../ui/form/Posted";
+import { Fields, type FormState } from "../ui/form/state";
+import { More } from "../ui/More";
+import { Notice } from "../ui/Notice";
+import { unbroken } from "../ui/unbroken";
+import type { Loaded } from "./route";
+import { Lines, SumForm } from "./SumForm";
+
+type View = NonNullable<Loaded["wash"]>;
+const VERDICTS = { allowed: "Yes", "only-if": "Only if", never: "Never", unknown: "Ask its maker" } as const;
+
+export function Wash({ view, state }: { view: View; state: FormState }) {
+  return (
+    <>
+      <div>
+        <h1 className="verdict">{unbroken(view.headline)}</h1>
+        <p className="lead">{unbroken(view.lead)}</p>
+      </div>
+      <Notice kind="caution">
+        Chemical gloves and goggles; outdoors for anything that smells, with a respirator for solvent. Never bleach on an acid, ammonia or
+        alcohol. The label and the bed's maker come first.
+      </Notice>
+      <Table<View["ways"][number]>
+        size="small"
+        pagination={false}
+        rowKey="id"
+        scroll={{ x: 760 }}
+        dataSource={view.ways}
+        columns={[
+          {
+            title: "Cleaner",
+            render: (_, w) => (
+              <>
+                <b>{w.name}</b>
+                <br />
+                <span className={w.verdict === "never" ? "hot" : "soft"}>{VERDICTS[w.verdict]}</span>
+              </>
+            ),
+          },
+          { title: "Mix", dataIndex: "mix" },
+          { title: "Soak", dataIndex: "soak" },
+          { title: "Work", align: "right", render: (_, w) => `${w.minutes} min` },
+          { title: "A wash costs", align: "right", dataIndex: "cost" },
+          {
+            title: "Fumes, gear, preparation",
+            render: (_, w) => (
+              <>
+                Fumes: {w.fumes}; {w.gear}; <span className="soft">{w.preparation}</span>
+              </>
+            ),
+          },
+        ]}
+      />
+      <p className="soft small">Soak, minutes and prices are starting values; the label comes first.</p>
+      <ul className="lines">
+        {view.ways
+          .filter((w) => w.verdict !== "allowed")
+          .map((w) => (
+            <li key={w.id}>
+              <b>{w.name}</b>, {VERDICTS[w.verdict].toLowerCase()}: <span className="soft">{w.reason}</span>
+            </li>
+          ))}
+      </ul>
+      <div className="columns wide-side">
+        <Block label="The bed">
+          <h2 className="card-title">This bed, this dirt</h2>
+          <Form method="get" className="stack" preventScrollReset noValidate>
+            <input type="hidden" name="tab" value="wash" />
+            <Fields state={{ errors: view.errors, typed: {} }}>
+              <Choices
+                name="residue"
+                label="Left by"
+                options={[
+                  { value: "resin", label: "wood: resin" },
+                  { value: "acrylic", label: "acrylic, glue, plastic" },
+                ]}
+                defaultValue={view.residue}
+              />
+              <div className="fields">
+                <NumberField name="widthMm" label="Wide" unit="mm" defaultValue={view.bed.widthMm} />
+                <NumberField name="depthMm" label="Deep" unit="mm" defaultValue={view.bed.depthMm} />
+                <NumberField name="coats" label="Coats" unit="times" defaultValue={view.bed.coats} />
+                <NumberField name="strength-oven-cleaner" label="Oven cleaner's strength" unit="g/L" />
+                <NumberField name="strength-hypochlorite" label="Hypochlorite's strength" unit="g/L" />
+              </div>
+            </Fields>
+            <div>
+              <Submit type="primary">Work it out</Submit>
+            </div>
+          </Form>
+          <More label="Show the sum">
+            <Lines lines={view.sum} />
+          </More>
+        </Block>
+        <Block label="Kept for this machine">
+          <h2 className="card-title">Said once</h2>
+          <SumForm
+            state={state}
+            save="Save the bed"
+            figures={[
+              { name: "cellMm", label: "A cell is wide", unit: "mm", value: view.bed.cellMm },
+              { name: "bedHeightMm", label: "The bed is high", unit: "mm", value: view.bed.heightMm },
+              { name: "sprayerL", label: "The sprayer holds", unit: "L", value: view.bed.sprayerL },
+            ]}
+          />
+        </Block>
+      </div>
+    </>
+  );
+}
