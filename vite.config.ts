@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { extractStyle } from "@ant-design/static-style-extract";
 import { reactRouter } from "@react-router/dev/vite";
 import { ConfigProvider } from "antd";
+import { type Declaration, parse, type Rule } from "postcss";
 import { createElement } from "react";
 import { defineConfig, type Plugin } from "vite";
 import { palettes } from "./app/ui/palette";
@@ -15,14 +16,54 @@ function partsInUse(): string[] {
   return [...new Set(["Menu", ...names.filter((name) => name !== "" && !name.startsWith("type ") && name !== "ConfigProvider")])];
 }
 
+/** A colour as a style sheet writes one. */
+const COLOUR = /#[0-9a-f]{3,8}\b|rgba?\([^()]*\)/gi;
+
+/** What of a style sheet is another colour by night, as declarations that hold both: the browser takes the one of the page's look. */
+function byNight(light: string, dark: string): string {
+  const found: string[] = [];
+  const others = new Map<string, string>();
+  const place = (d: Declaration, n: number) => `${(d.parent as Rule).selector} ${d.prop} ${n}`;
+  const each = (css: string, use: (d: Declaration, at: string) => void) => {
+    const times = new Map<string, number>();
+    parse(css).walkDecls((d) => {
+      if (!d.parent || d.parent.type !== "rule" || d.parent.parent?.type !== "root") return;
+      const name = place(d, 0);
+      const n = times.get(name) ?? 0;
+      times.set(name, n + 1);
+      use(d, place(d, n));
+    });
+  };
+  each(dark, (d, at) => others.set(at, d.value));
+  each(light, (d, at) => {
+    const value = bothOf(d.value, others.get(at));
+    if (value !== undefined) found.push(`${(d.parent as Rule).selector}{${d.prop}:${value}${d.important ? "!important" : ""}}`);
+  });
+  return `@supports (color:light-dark(red,red)){${found.join("")}}`;
+}
+
+/** A value with both its colours; undefined where it is the same, or differs by more than colours. */
+function bothOf(light: string, dark: string | undefined): string | undefined {
+  if (dark === undefined || dark === light || light.replace(COLOUR, "") !== dark.replace(COLOUR, "")) return undefined;
+  const by = dark.match(COLOUR) ?? [];
+  let n = 0;
+  return light.replace(COLOUR, (colour) => {
+    const night = by[n++];
+    return night === undefined || night === colour ? colour : `light-dark(${colour},${night})`;
+  });
+}
+
 /** Looks of Ant Design's parts as one style sheet of our theme, so that neither server nor browser works them out at every page. */
 const looks: Plugin = {
   name: "looks",
   resolveId: (id) => (id === "virtual:looks.css" ? `\0${id}` : undefined),
   load: (id) => {
     if (id !== "\0virtual:looks.css") return undefined;
-    const theme = themeOf(palettes.light);
-    return extractStyle({ customTheme: (node) => createElement(ConfigProvider, { theme }, node), includes: partsInUse() });
+    const [light, dark] = ([palettes.light, palettes.dark] as const).map((p) => {
+      const theme = themeOf(p, p === palettes.dark);
+      return extractStyle({ customTheme: (node) => createElement(ConfigProvider, { theme }, node), includes: partsInUse() });
+    }) as [string, string];
+    return `${light}${byNight(light, dark)}`;
   },
 };
 

@@ -5,6 +5,7 @@ import "./ui/theme.css";
 import { Alert, Button, ConfigProvider, Result } from "antd";
 import { useContext } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
+import { LOOK_SCRIPT } from "./ui/look";
 import { NonceContext } from "./ui/nonce";
 import { palettes, variablesOf } from "./ui/palette";
 import { dismissTrouble, useSendingTrouble } from "./ui/sending";
@@ -12,17 +13,21 @@ import { themeOf } from "./ui/theme";
 
 // Its looks are a style sheet already: see vite.config.ts.
 const theme = { ...themeOf(palettes.light), zeroRuntime: true };
-const variables = variablesOf(palettes.light);
+const variables = variablesOf(palettes);
 
 export function Layout({ children }: { children: React.ReactNode }) {
   const nonce = useContext(NonceContext);
   return (
-    <html lang="en">
+    // The look is this device's own, and set before anything is drawn.
+    <html lang="en" suppressHydrationWarning>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
         <link rel="icon" href="/mark.svg" type="image/svg+xml" />
         <style>{variables}</style>
+        <script nonce={nonce} suppressHydrationWarning>
+          {LOOK_SCRIPT}
+        </script>
         <Meta />
         <Links />
       </head>

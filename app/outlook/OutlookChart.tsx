@@ -16,7 +16,7 @@ export function OutlookChart({ series, ahead, parts }: { series: PowerSeries; ah
       <Curve series={series} ahead={ahead} parts={parts} />
       <p className="small soft">
         Red: what the ladders say; from today on, dashed, if nothing is cleaned, with the band it lies in. Green, dotted: if all is kept
-        clean. Black, dashed: the tube alone. Triangles: rounds. Diamonds: parts put in.
+        clean. Long dashes: the tube alone. Triangles: rounds. Diamonds: parts put in.
       </p>
       <More label="The days to come as a table">
         <Table

@@ -1,7 +1,11 @@
 /** The machine in view, and behind its name the others, its workshop, and the way out. */
 import DownOutlined from "@ant-design/icons/es/icons/DownOutlined";
 import { Button, Dropdown } from "antd";
+import { useSyncExternalStore } from "react";
 import { Link, useSubmit } from "react-router";
+import { chooseLook, chosenLook, LOOKS, listenToLook } from "../ui/look";
+
+const LOOK_WORDS = { device: "Light or dark as this device", light: "Light", dark: "Dark" } as const;
 
 export function MachineMenu({
   slug,
@@ -19,6 +23,7 @@ export function MachineMenu({
 }) {
   const submit = useSubmit();
   const signOut = () => void submit({}, { method: "post", action: "/sign-in?out" });
+  const look = useSyncExternalStore(listenToLook, chosenLook, () => "device" as const);
   const items = [
     ...machines.map((m) => ({
       key: m.slug,
@@ -29,6 +34,8 @@ export function MachineMenu({
     ...(machines.length > 1 ? [{ key: "all", label: <Link to={`/${slug}/machines`}>All machines in a row</Link> }] : []),
     { key: "workshop", label: <Link to={`/${slug}/workshop`}>Workshop of {name}</Link> },
     { key: "add", label: <Link to="/start">Add a machine</Link> },
+    { type: "divider" as const },
+    ...LOOKS.map((l) => ({ key: l, label: LOOK_WORDS[l], onClick: () => chooseLook(l), className: l === look ? "menu-here" : "" })),
     ...(signedIn ? [{ key: "out", label: "Sign out", onClick: signOut }] : []),
   ];
   return (

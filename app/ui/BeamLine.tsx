@@ -45,7 +45,7 @@ function Mark({ station, tubeW }: { station: BeamStation; tubeW: string }) {
     return (
       <>
         <rect x="-15" y="-20" width="30" height="40" rx="9" fill="var(--ink)" />
-        <text y="4" textAnchor="middle" fill="var(--on-dark)" fontSize="11.5" fontWeight="650">
+        <text y="4" textAnchor="middle" fill="var(--card)" fontSize="11.5" fontWeight="650">
           {tubeW}
         </text>
       </>

@@ -5,7 +5,13 @@ import type { PowerSeries } from "#services/machine/powerSeries";
 Chart.register(LinearScale, LineElement, PointElement, Tooltip, Filler);
 
 /** A colour of the theme, as it is on this page. */
-export const colour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+export function colour(name: string): string {
+  // A property that holds two looks is resolved only where it is used.
+  probe ??= document.body.appendChild(Object.assign(document.createElement("span"), { hidden: true }));
+  probe.style.color = `var(--${name})`;
+  return getComputedStyle(probe).color;
+}
+let probe: HTMLElement | undefined;
 
 export const MANNERS = {
   animation: false,

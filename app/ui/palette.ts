@@ -41,7 +41,7 @@ const light = {
 
 export type Palette = { readonly [Name in keyof typeof light]: string };
 
-/** The same workshop by night; not offered yet. */
+/** The same workshop by night. */
 const dark: Palette = {
   ...light,
   ground: "#131a16",
@@ -71,8 +71,18 @@ export const palettes = { light, dark } as const;
 
 const variable = (name: string) => `--${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}`;
 
-/** The palette as custom properties, for our own style sheet and drawings. */
-export const variablesOf = (palette: Palette): string =>
-  `:root{${Object.entries(palette)
-    .map(([name, colour]) => `${variable(name)}:${colour}`)
-    .join(";")}}`;
+/**
+ * The palettes as custom properties, for our own style sheet and drawings: as the device wishes, or by the look chosen on it
+ * (`data-look`); print is always light. A browser that does not know of two looks has the light one.
+ */
+export function variablesOf({ light, dark }: typeof palettes): string {
+  const all = (of: (name: keyof Palette) => string) =>
+    (Object.keys(light) as (keyof Palette)[]).map((name) => `${variable(name)}:${of(name)}`).join(";");
+  return [
+    `:root{color-scheme:light;${all((name) => light[name])}}`,
+    "@supports (color:light-dark(red,red)){",
+    `:root{color-scheme:light dark;${all((name) => (light[name] === dark[name] ? light[name] : `light-dark(${light[name]},${dark[name]})`))}}`,
+    ":root[data-look=light]{color-scheme:light}:root[data-look=dark]{color-scheme:dark}",
+    "@media print{:root,:root[data-look=dark]{color-scheme:light}}}",
+  ].join("");
+}

@@ -2,7 +2,7 @@
 import type { ThemeConfig } from "antd";
 import type { Palette } from "./palette";
 
-export const themeOf = (p: Palette): ThemeConfig => ({
+export const themeOf = (p: Palette, isDark = false): ThemeConfig => ({
   cssVar: { key: "clenor" },
   hashed: false,
   token: {
@@ -21,7 +21,13 @@ export const themeOf = (p: Palette): ThemeConfig => ({
     colorTextPlaceholder: p.faint,
     colorBorder: p.line,
     colorBorderSecondary: p.line,
+    ...(isDark ? { colorTextBase: p.ink } : {}),
     colorBgBase: p.card,
+    colorBgContainer: p.card,
+    colorBgElevated: p.card,
+    colorBgContainerDisabled: p.alt,
+    colorTextDisabled: p.faint,
+    colorTextLightSolid: isDark ? p.ground : "#fff",
     colorBgLayout: p.ground,
     colorFillAlter: p.alt,
     colorBgSolid: p.ink,
@@ -45,6 +51,7 @@ export const themeOf = (p: Palette): ThemeConfig => ({
   components: {
     Button: {
       primaryShadow: "none",
+      primaryColor: p.onDark,
       defaultShadow: "none",
       dangerShadow: "none",
       fontWeight: 620,
