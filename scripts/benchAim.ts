@@ -55,6 +55,8 @@ interface Run {
   readonly said: boolean;
   /** Ended with the word that these marks cannot tell. */
   readonly vague: boolean;
+  /** Ended with the word that the beam is lost before a mirror that no owner turns. */
+  readonly booked: boolean;
   /** All marks truly within a millimetre. */
   readonly within1: boolean;
   readonly moves: number;
@@ -87,6 +89,7 @@ function clenor(machine: AimMachine, path: AimPath, memory: ScrewMemory = {}): R
   const count = { moves: 0, marks: 0, shifts: 0 };
   let said = false;
   let vague = false;
+  let booked = false;
   for (let i = 0; i < 200 && count.moves < MOST_MOVES; i++) {
     const { next } = solve(sessionOf(path, entries, memory));
     if (next.kind === "good") {
@@ -97,7 +100,10 @@ function clenor(machine: AimMachine, path: AimPath, memory: ScrewMemory = {}): R
       vague = true;
       break;
     }
-    if (next.kind === "seat") break;
+    if (next.kind === "seat") {
+      booked = next.isLost === true;
+      break;
+    }
     if (next.kind === "mark") {
       count.marks += 1;
       const mark = machine.mark(next.spot, READING_SD_MM);
@@ -115,7 +121,7 @@ function clenor(machine: AimMachine, path: AimPath, memory: ScrewMemory = {}): R
       entries.push({ kind: "shift", shift });
     }
   }
-  return { ...ending(machine, path), said, vague, ...count, memory: remembered(sessionOf(path, entries, memory).state) };
+  return { ...ending(machine, path), said, vague, booked, ...count, memory: remembered(sessionOf(path, entries, memory).state) };
 }
 
 /** Whether a beam lands on the tape over a part at all: a little further out than the part reaches. */
@@ -165,7 +171,7 @@ function habit(machine: AimMachine, path: AimPath): Run {
     count.moves += 1;
     machine.turn(element, screw, turns);
   }
-  return { ...ending(machine, path), said: true, vague: false, ...count };
+  return { ...ending(machine, path), said: true, vague: false, booked: false, ...count };
 }
 
 const at = (sorted: readonly number[], share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
@@ -175,7 +181,7 @@ function line(name: string, runs: readonly Run[]): number {
   const marks = runs.map((r) => r.marks).sort((a, b) => a - b);
   const mean = moves.reduce((a, b) => a + b, 0) / moves.length;
   console.info(
-    `${name.padEnd(42)}${percent(runs.filter((r) => r.good).length, runs.length)}${percent(runs.filter((r) => r.strictly).length, runs.length)}${percent(runs.filter((r) => r.said).length, runs.length)}${percent(runs.filter((r) => r.vague).length, runs.length)}${percent(runs.filter((r) => r.said && r.within1).length, Math.max(1, runs.filter((r) => r.said).length))}` +
+    `${name.padEnd(42)}${percent(runs.filter((r) => r.good).length, runs.length)}${percent(runs.filter((r) => r.strictly).length, runs.length)}${percent(runs.filter((r) => r.said).length, runs.length)}${percent(runs.filter((r) => r.vague).length, runs.length)}${percent(runs.filter((r) => r.booked).length, runs.length)}${percent(runs.filter((r) => r.said && r.within1).length, Math.max(1, runs.filter((r) => r.said).length))}` +
       `${mean.toFixed(1).padStart(8)}${String(at(moves, 0.5)).padStart(8)}${String(at(moves, 0.9)).padStart(6)}${String(at(marks, 0.5)).padStart(8)}`,
   );
   return mean;
@@ -185,7 +191,7 @@ console.info(
   `${machines} machines a row, marks read to ${READING_SD_MM} mm; together: truly, to within one reading's error; strictly: without it\n`,
 );
 console.info(
-  `${"".padEnd(42)}${"together".padStart(8)}${"strictly".padStart(9)}${"ended".padStart(7)}   vague  1mm,said   moves  median   p90   marks`,
+  `${"".padEnd(42)}${"together".padStart(8)}${"strictly".padStart(9)}${"ended".padStart(7)}   vague  booked  1mm,said   moves  median   p90   marks`,
 );
 for (const [layout, kind] of [
   ["three-mirror", "right-angle"],

@@ -367,6 +367,9 @@ function isDoubtful({ entries }: AimSession, leg: Leg, spot: Spot): boolean {
   return seen < 0 && misses.length === 1 && misses.every((e) => e.kind === "miss" && e.side === undefined);
 }
 
+/** So many turns towards the middle without a mark, and what was thought of the screw or of the way is wrong. */
+const TO_MIDDLE = 6;
+
 /** How far one step of the search moves the beam, as a share of the part's half width: less than a mark reaches on both sides. */
 const SEARCH_SHARE = 1.6;
 
@@ -393,7 +396,7 @@ function searchTurn(session: AimSession, leg: Leg, spot: Spot): TurnStep | undef
   // From the first miss where it should have been on, each is a step of the spiral.
   const first = entries.findIndex((e, i) => {
     const before = moments[i - 1]?.state;
-    return isMiss(e, i) && before !== undefined && misses(i) > 1 && !isFarOut(before, spot);
+    return isMiss(e, i) && before !== undefined && misses(i) > 1 && (!isFarOut(before, spot) || misses(i) > TO_MIDDLE);
   });
   const wrong = first < 0 ? 0 : entries.filter((e, i) => i >= first && isMiss(e, i)).length;
   if (wrong === 0) {

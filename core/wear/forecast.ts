@@ -57,10 +57,13 @@ export interface Pace {
   readonly spread: number;
 }
 
+/** Mean of the bursts dirt comes in: log-normal with an sd of 0.4, so that the usual day says less than the mean of many. */
+const BURSTS = Math.exp(0.4 ** 2 / 2);
+
 /** Use as it will be some days from now, if nothing is cleaned or if all is kept clean. */
 export function momentIn(now: Moment, pace: Pace, days: number, kept: boolean): Moment {
   const hours = pace.hoursPerDay * days;
-  const left = now.fouling.map((f, i) => f + (pace.foulingPerDay[i] ?? 0) * days);
+  const left = now.fouling.map((f, i) => f + BURSTS * (pace.foulingPerDay[i] ?? 0) * days);
   const fouling = kept ? left.map((f, i) => Math.min(f, pace.kept[i] ?? f)) : left;
   return { day: now.day + days, hours: now.hours + hours, fouling, unsure: now.unsure ?? 0 };
 }
