@@ -102,9 +102,9 @@ function estimate(rungs: readonly Rung[]): LadderResult {
 
 /** A rung that was told wrong, or a sheet that was off at one place: shares of all rungs, and how likely each share is beforehand. */
 const SLIPS = [
-  { share: 0.02, weight: 0.4 },
-  { share: 0.05, weight: 0.3 },
-  { share: 0.08, weight: 0.3 },
+  { share: 0.02, weight: 0.25 },
+  { share: 0.05, weight: 0.35 },
+  { share: 0.08, weight: 0.4 },
 ] as const;
 /** Widths of the drop curve, log-normal about the usual one with an sd of 0.5: at its -1.3, -0.6, 0, 0.6 and 1.3. */
 const WIDTHS = [-1.3, -0.6, 0, 0.6, 1.3].map((z) => ({ slope: LADDER_SLOPE * Math.exp(0.5 * z), weight: Math.exp((-z * z) / 2) }));

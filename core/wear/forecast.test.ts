@@ -83,12 +83,14 @@ describe("days to come", () => {
   });
 
   it("name the day a cut stops: the day before it still dropped", () => {
+    // The mean of many days, bursts and all.
+    const grows = 0.003 * Math.exp(0.08);
     const reads = (days: number, kept: boolean) => {
       const moment = { ...now, day: now.day + days, hours: now.hours + 2 * days };
-      const grown = now.fouling.map((f, i) => f + 0.003 * days * Number(!kept || f + 0.003 * days < (pace.kept[i] ?? 0)));
+      const grown = now.fouling.map((f, i) => f + grows * days * Number(!kept || f + grows * days < (pace.kept[i] ?? 0)));
       return readingNow(
         fit,
-        { ...moment, fouling: kept ? now.fouling.map((f, i) => Math.min(f + 0.003 * days, pace.kept[i] as number)) : grown },
+        { ...moment, fouling: kept ? now.fouling.map((f, i) => Math.min(f + grows * days, pace.kept[i] as number)) : grown },
         {},
       ).mean;
     };
