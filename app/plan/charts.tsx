@@ -5,6 +5,9 @@ import type { CostView, LearnedView } from "#services/plan/taskView";
 import { colour, MANNERS } from "../ui/chart";
 import { More } from "../ui/More";
 
+/** A tick of an axis, without the dust of its sum. */
+const whole = (v: string | number) => String(Math.round(10 * Number(v)) / 10);
+
 const plain = (name: string, data: readonly { x: number; y: number }[], look: object) => ({
   label: name,
   data: [...data],
@@ -73,7 +76,7 @@ export function LearnedChart({ view }: { view: LearnedView }) {
                 min: 0,
                 max: most,
                 grid: { display: false },
-                ticks: { color: soft, maxTicksLimit: 6 },
+                ticks: { color: soft, maxTicksLimit: 6, maxRotation: 0, callback: whole },
                 title: { display: true, text: view.unit, color: soft },
               },
               y: {
@@ -133,7 +136,7 @@ export function CostChart({ view }: { view: CostView }) {
                 type: "linear",
                 min: 0,
                 grid: { display: false },
-                ticks: { color: soft, maxTicksLimit: 6 },
+                ticks: { color: soft, maxTicksLimit: 6, maxRotation: 0, callback: whole },
                 title: { display: true, text: "smoke hours between cleans", color: soft },
               },
               y: {

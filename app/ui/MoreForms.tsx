@@ -59,7 +59,12 @@ const FORMS: { readonly [K in LessOften]: (props: LessOftenProps) => ReactNode }
         <NumberField name="temperatureC" label="Temperature" unit="°C" />
         <NumberField name="flowLpm" label="Flow" unit="L/min" hint="at the return, a jug and a watch" />
         <NumberField name="toppedUpL" label="Topped up" unit="L" />
+        <NumberField name="returnC" label="Out of the tube" unit="°C" hint="firing at full power" />
+        <NumberField name="filledL" label="Filled anew" unit="L" />
+        <NumberField name="glycolPercent" label="Glycol in it" unit="%" />
+        <NumberField name="freezingC" label="or it freezes at" unit="°C" />
       </div>
+      <Choices name="lost" label="What was topped up had" options={list(["evaporated", "leaked"])} />
       <Choices name="look" label="It looks" options={list(["clear", "cloudy", "coloured"])} />
       <Good label="As it should be: later readings are set against it" />
       <p className="soft small">Changed? Log it under “Done”, so that its interval begins anew.</p>
@@ -69,7 +74,16 @@ const FORMS: { readonly [K in LessOften]: (props: LessOftenProps) => ReactNode }
     <>
       <div className="fields">
         <NumberField name="ductSpeedMps" label="Speed in the duct" unit="m/s" autoFocus />
+        <NumberField name="pressurePa" label="Suction at the fan" unit="Pa" />
       </div>
+      <Choices
+        name="where"
+        label="Read"
+        options={[
+          { value: "centre", label: "in the middle" },
+          { value: "traverse", label: "mean of some across" },
+        ]}
+      />
       <Choices
         name="prefilter"
         label="Pre-filter"

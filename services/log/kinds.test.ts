@@ -61,8 +61,24 @@ const FULL: { readonly [K in EntryKind]: readonly [payload: EventPayload[K], say
     /Lens at 100 %: 62 W, give or take 1.\d \(58.\d without the heat it lost\), the baseline/,
   ],
   current: [{ currentMa: 21.9, setPercent: 100, baseline: true }, /21.9 mA at 100 %, known good/],
-  coolant: [{ temperatureC: 21.5, flowLpm: 2.1, toppedUpL: 0.25, look: "cloudy" }, /21.5 °C, 2.1 L\/min, 0.25 L topped up, looks cloudy/],
-  airflow: [{ ductSpeedMps: 5.8, prefilter: "out" }, /5.8 m\/s in the duct, pre-filter out/],
+  coolant: [
+    {
+      temperatureC: 21.5,
+      flowLpm: 2.1,
+      returnC: 24,
+      filledL: 10,
+      glycolPercent: 30,
+      freezingC: -14,
+      toppedUpL: 0.25,
+      lost: "leaked",
+      look: "cloudy",
+    },
+    /21.5 °C, 2.1 L\/min, 24 °C out of the tube, 10 L filled, 30 % glycol, freezes at -14 °C, 0.25 L topped up, leaked, looks cloudy/,
+  ],
+  airflow: [
+    { ductSpeedMps: 5.8, where: "traverse", pressurePa: 120, prefilter: "out" },
+    /5.8 m\/s in the duct, mean across it, 120 Pa suction, pre-filter out/,
+  ],
   tape: [{ station: "mirror-2", travel: "far", rightMm: -1.2, upMm: 0.5, mark: "crescent" }, /M2, far: 1.2 mm left, 0.5 mm up, crescent/],
   grade: [{ station: "lens", phase: "as-found", grade: 2 }, /Lens: film as found/],
   service: [

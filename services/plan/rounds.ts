@@ -5,7 +5,7 @@ import { isSure } from "#core/rounds";
 import type { Gathered } from "../machine/gather";
 import { paceOf } from "../machine/pace";
 import { leftWords, shortDay } from "../words";
-import { instanceOf, standingMoves, wantedNow } from "./instance";
+import { instanceOf, neverLooked, standingMoves, wantedNow } from "./instance";
 import { roundMinutes, roundOf, savedBy } from "./minutes";
 
 export interface RoundView {
@@ -98,7 +98,7 @@ function whyThen(
 ): string {
   if (moved.some((m) => m.task === id && m.to === round.date)) return "you moved it here";
   const task = g.due.find((d) => d.id === id);
-  if (range && wantedNow(g).has(id) && task?.state !== "due") return "still needs work";
+  if (range && wantedNow(g).has(id) && task?.state !== "due") return neverLooked(g) ? "not inspected yet" : "still needs work";
   if (range && task?.state === "due") return leftWords(task);
   const latest = round.latest[round.tasks.indexOf(id)];
   const ahead = latest === undefined ? undefined : dayjs(latest).diff(dayjs(round.date), "day");
