@@ -127,6 +127,9 @@ const UNDERSTOOD: readonly (readonly [string, string, Fields])[] = [
   ["lost 40 min, sheet spoiled", "cost", { what: "spoiled", minutes: "40" }],
   ["note new batch of ply, smells odd", "note", { note: "new batch of ply, smells odd" }],
   ["note: did not clean anything", "note", { note: "did not clean anything" }],
+  ["coolant 30 % glycol", "coolant", { glycolPercent: "30" }],
+  ["coolant topped up 0.5 l leaked", "coolant", { toppedUpL: "0.5", lost: "leaked" }],
+  ["coolant 21 °C topped up 0.3 l evaporated", "coolant", { temperatureC: "21", toppedUpL: "0.3", lost: "evaporated" }],
 ];
 
 /** What nobody may keep unasked: it could be meant the other way, at another time, of several things, or of none here. */
@@ -283,7 +286,6 @@ const ASKED: readonly string[] = [
   "cleaned lens, haze came back",
   "coolant 5 l",
   "coolant 21 22",
-  "coolant 20 percent glycol",
   "flow 2 coolant 21 pump 3",
   "duct 5.8 6.1",
   "22 mA 24 mA",

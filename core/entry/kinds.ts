@@ -325,6 +325,8 @@ export const coolant: Rule = (line, v) => {
   const toppedUp = line.word({ topped: true, top: true, added: true, filled: true });
   if (toppedUp) line.word({ up: 1 });
   const toppedUpL = toppedUp ? (line.figure("L") ?? line.figure(undefined)) : undefined;
+  const lost = toppedUpL === undefined ? undefined : line.word({ leaked: "leaked", evaporated: "evaporated" } as const);
+  const glycolPercent = line.word({ glycol: true }) ? line.figure("%") : undefined;
   const flowLpm = line.figure("L/min") ?? (flowFirst ? line.figure(undefined) : undefined);
   const marked = line.figure("°C");
   const bare = marked === undefined ? line.figure(undefined) : undefined;
@@ -333,7 +335,8 @@ export const coolant: Rule = (line, v) => {
   const parts = [
     temperatureC === undefined ? "" : `${said(temperatureC)} °C`,
     flowLpm === undefined ? "" : `${said(flowLpm)} L/min`,
-    toppedUpL === undefined ? "" : `${said(toppedUpL)} L topped up`,
+    toppedUpL === undefined ? "" : `${said(toppedUpL)} L topped up${lost === undefined ? "" : `, ${lost}`}`,
+    glycolPercent === undefined ? "" : `${said(glycolPercent)} % glycol`,
     look ?? "",
   ];
   return understood(
@@ -341,7 +344,7 @@ export const coolant: Rule = (line, v) => {
     "coolant",
     "Coolant",
     parts,
-    fieldsOf({ temperatureC, flowLpm, toppedUpL, look }),
+    fieldsOf({ temperatureC, flowLpm, toppedUpL, lost, glycolPercent, look }),
     [
       ...(parts.some(Boolean) ? [] : ["°C, L/min, litres topped up, or how it looks"]),
       ...(toppedUp && toppedUpL === undefined ? ["how many litres"] : []),
