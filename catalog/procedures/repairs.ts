@@ -1,7 +1,7 @@
 /** Repairs a trace can end in that are not a plain clean. `@k` is the number in a mirror's id. */
 import type { ProcedureSpec, StepSpec } from "#core/rounds";
 import type { RepairId } from "../subjects";
-import { lens } from "./optics";
+import { lens, mirrorInHand } from "./optics";
 
 const QUALIFIED = "Do not do this yourself: the maker's manual, local codes and a qualified person come first.";
 const ZNSE = "Wear gloves and hold it by the edge: zinc selenide is toxic if it is chipped or swallowed.";
@@ -49,12 +49,15 @@ const one = (
 const SAME_SEAT = "Use the same seat as before.";
 const OTHER_SEAT = "If the holder has several seats, use the one at which the gauge and a focus ramp agree.";
 
-/** A repair of the lens is the way out and in of its clean, with its own work between. */
+/**
+ * A repair of the lens is the way out and in of its clean, with its own work between: a lens that is out is looked at, and cleaned if it
+ * wants it. One that is replaced is not.
+ */
 const lensRepair = (id: RepairId, work?: Omit<StepSpec, "id">): ProcedureSpec => ({
   ...lens,
   id,
   steps: [
-    ...lens.steps.filter((s) => s.service === "seat-opened"),
+    ...lens.steps.filter((s) => (id === "replace-lens" ? s.service === "seat-opened" : !s.last)),
     ...(work ? [{ ...work, id: "do" }] : []),
     ...lens.steps.filter((s) => s.last).map((s) => (id === "seat-lens" ? { ...s, text: s.text.replace(SAME_SEAT, OTHER_SEAT) } : s)),
   ],
@@ -155,21 +158,25 @@ export const repairSpecs: readonly ProcedureSpec[] = [
     },
     { opensSeat: true },
   ),
-  one(
-    "seat-mirror@k",
-    "{part}",
-    "optics",
-    "@station",
-    {
-      minutes: 6,
-      drawing: "notch",
-      title: "Seat {the part} again.",
-      text: "Lift it, wipe the seat, and turn it to its stamp or notch. In a magnet seat move it up and down, left and right, until it sits flush and centred. {way}",
-      caution: "Hold it by the edge, and do not press on the coating.",
-      service: "seat-opened",
-    },
-    { opensSeat: true },
-  ),
+  {
+    id: "seat-mirror@k" satisfies RepairId,
+    name: "{part}",
+    area: "optics",
+    station: "@station",
+    opensSeat: true,
+    steps: [
+      ...mirrorInHand,
+      {
+        id: "do",
+        minutes: 6,
+        drawing: "notch",
+        title: "Seat {the part} again.",
+        text: "Wipe the seat, and turn it to its stamp or notch. In a magnet seat move it up and down, left and right, until it sits flush and centred. {way}",
+        caution: "Hold it by the edge, and do not press on the coating.",
+        service: "seat-opened",
+      },
+    ],
+  },
   {
     id: "aim@k" satisfies RepairId,
     name: "Alignment of {part}",

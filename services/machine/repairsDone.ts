@@ -45,7 +45,12 @@ export function repairsDone(trade: Trade, round: Pick<Round, "plan" | "parts" | 
 export function repairsOfService(trade: Trade, { station, what }: Pick<EventPayload["service"], "station" | "what">): string[] {
   if (!mends(what)) return [];
   const doing = (w: typeof what) => {
-    const does = (part: string) => procedureOf(trade, part)?.steps.some((s) => s.station === station && s.service?.what === w) ?? false;
+    const does = (part: string) => {
+      const procedure = procedureOf(trade, part);
+      // What a repair cleans along the way, since it was in the hand, is not what it is for.
+      if (!procedure || (w === "cleaned" && procedure.isRepair)) return false;
+      return procedure.steps.some((s) => s.station === station && s.service?.what === w);
+    };
     return trade.model.repairs.filter((r) => partsOfRepair(trade, r.id).some(does)).map((r) => r.id);
   };
   if (what === "replaced") return [...new Set([...doing("replaced"), ...doing("cleaned")])];

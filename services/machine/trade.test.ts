@@ -340,3 +340,27 @@ describe("a round of a scope", () => {
     expect(agents.map((a) => a.name)).not.toContain("lens tissue");
   });
 });
+
+describe("a part that is in the hand anyway", () => {
+  it.each(["three-mirror", "moving-head", "periscope"])(
+    "is looked at in every repair that takes it out and puts the same one back, on %s",
+    (layout) => {
+      const trade = tradeOf({ layout });
+      const seats = [...trade.procedures.values()].filter(
+        (p) => p.isRepair && !p.byOthers && /^(turn-lens|seat-lens|seat-mirror)/.test(p.id),
+      );
+      expect(seats.length).toBeGreaterThan(2);
+      for (const p of seats) {
+        const kinds = p.steps.map((s) => `${s.kind} ${s.phase ?? ""} ${s.service?.what ?? ""}`.trim());
+        expect(
+          kinds.some((k) => k.startsWith("grade as-found")),
+          p.id,
+        ).toBe(true);
+        expect(
+          kinds.some((k) => k.endsWith("cleaned")),
+          p.id,
+        ).toBe(true);
+      }
+    },
+  );
+});
