@@ -47,7 +47,8 @@ export async function planView(services: Services, g: Gathered, search: URLSearc
   const total = rounds.reduce((sum, r) => sum + r.minutes, 0);
   const others = await Promise.all(g.machines.filter((m) => m.id !== g.machine.id).map((m) => otherRounds(services, m)));
   const chosen = rounds.find((r) => r.date === search.get("round")) ?? rounds[0];
-  const task = taskCard(g, search.get("task") ?? "") ?? taskCard(g, g.tasks[0]?.id ?? "");
+  const isOfTasks = search.get("tab") === "tasks" || search.has("task");
+  const task = isOfTasks ? (taskCard(g, search.get("task") ?? "") ?? taskCard(g, g.tasks[0]?.id ?? "")) : undefined;
   return {
     slug: g.machine.slug,
     machine: g.machine.name,

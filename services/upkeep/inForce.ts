@@ -64,8 +64,17 @@ export interface Learning extends Learnt {
 const BEYOND = 2;
 const SHORT_OF = 4;
 
-/** What a task's own history says of its interval; undefined where it goes by nothing that is counted. */
+const learned = new WeakMap<UpkeepGround, Map<string, Learning | undefined>>();
+
+/** What a task's own history says of its interval, worked out once; undefined where it goes by nothing that is counted. */
 export function learningOf(ground: UpkeepGround, task: Task): Learning | undefined {
+  const own = learned.get(ground) ?? new Map<string, Learning | undefined>();
+  learned.set(ground, own);
+  if (!own.has(task.id)) own.set(task.id, learn(ground, task));
+  return own.get(task.id);
+}
+
+function learn(ground: UpkeepGround, task: Task): Learning | undefined {
   const by = countedIn(task);
   const school = by && converted(ground, task, task.schools["by-use"] ?? task.schools.careful, by);
   if (by === undefined || school === undefined) return undefined;

@@ -6,6 +6,9 @@ import { DAY_MS } from "#core/time";
 /** What an interval that learns is counted in. */
 export type Counted = "plyHours" | "firingHours" | "days";
 
+/** What lies further back says little of a shop of today. */
+const MOST_RUNS = 60;
+
 /** As found at least as bad as this asks for more than a wipe: film. */
 const BAD = 2;
 
@@ -55,7 +58,9 @@ export function historyOf(
   by: Counted,
   sinceMs: number,
 ): History {
-  const cleans = doneTimes(log, rule).filter((ms) => ms >= sinceMs && ms <= nowMs);
+  const cleans = doneTimes(log, rule)
+    .filter((ms) => ms >= sinceMs && ms <= nowMs)
+    .slice(-MOST_RUNS);
   const first = cleans[0];
   if (first === undefined) return { runs: [], found: [] };
   const grades = log.kinds.grade;
@@ -67,10 +72,14 @@ export function historyOf(
   const looks = [...inLog, ...own].sort((a, b) => a.atMs - b.atMs);
   const runs: Run[] = [];
   const found: Found[] = [];
+  let at = 0;
   for (const [i, fromMs] of cleans.entries()) {
     const toMs = cleans[i + 1] ?? nowMs;
+    const start = at;
+    while (at < looks.length && (looks[at] as Look).atMs <= toMs) at++;
     const within = looks
-      .filter((e) => e.atMs > fromMs && e.atMs <= toMs)
+      .slice(start, at)
+      .filter((e) => e.atMs > fromMs)
       .map((e) => ({ atMs: e.atMs, dose: usedBetween(usage, rule, by, fromMs, e.atMs), isBad: e.grade >= BAD }))
       .filter((f) => f.dose > 1e-6);
     found.push(...within);

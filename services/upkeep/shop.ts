@@ -1,6 +1,6 @@
 /** When the shop became another: what was found before a new kind of dirt, room or exhaust says little of how often now. */
 import { materialKinds } from "#catalog/materials";
-import { type EventLog, firstAt } from "#core/events";
+import type { EventLog } from "#core/events";
 import type { Upkeep } from "#core/machine";
 import { lastReplacedMs } from "#core/schedule";
 import { DAY_MS } from "#core/time";
@@ -38,22 +38,35 @@ export function shopChange(log: EventLog, materials: readonly Material[], upkeep
   return changes.sort((a, b) => b.sinceMs - a.sinceMs)[0];
 }
 
+interface DirtSum {
+  readonly firstMs: number;
+  own: number;
+  all: number;
+}
+
+/** What newDirt found, as long as the jobs and what is cut are the same. */
+const known = new WeakMap<EventLog["kinds"]["job"], { readonly kinds: string; readonly change: ShopChange | undefined }>();
+
 function newDirt({ kinds: { job: jobs } }: EventLog, materials: readonly Material[]): ShopChange | undefined {
+  const kinds = materials.map((m) => `${m.id} ${m.kind}`).join();
+  const before = known.get(jobs);
+  if (before?.kinds === kinds) return before.change;
   const kindOf = new Map(materials.map((m) => [m.id, materialKinds.find((k) => k.id === m.kind)?.dirt]));
-  const startMs = jobs.at(0)?.atMs;
-  if (startMs === undefined) return undefined;
-  const first = new Map<Dirt, number>();
+  const startMs = jobs.at(0)?.atMs ?? 0;
+  const sums = new Map<Dirt, DirtSum>();
   for (const { atMs, payload } of jobs) {
     const dirt = kindOf.get(payload.materialId);
-    if (dirt && !first.has(dirt)) first.set(dirt, atMs);
+    if (dirt && !sums.has(dirt)) sums.set(dirt, { firstMs: atMs, own: 0, all: 0 });
+    for (const [of, sum] of sums) {
+      sum.all += payload.minutes;
+      if (of === dirt) sum.own += payload.minutes;
+    }
   }
-  return [...first]
-    .filter(([, atMs]) => atMs - startMs >= SETTLED_MS)
-    .flatMap(([dirt, atMs]): ShopChange[] => {
-      const since = jobs.slice(firstAt(jobs, atMs));
-      const minutes = (of: (d: Dirt | undefined) => boolean) =>
-        since.reduce((sum, e) => sum + (of(kindOf.get(e.payload.materialId)) ? e.payload.minutes : 0), 0);
-      return minutes((d) => d === dirt) >= SHARE * minutes(() => true) ? [{ sinceMs: atMs, words: DIRT_WORDS[dirt] }] : [];
-    })
+  const change = [...sums]
+    .flatMap(([dirt, { firstMs, own, all }]): ShopChange[] =>
+      firstMs - startMs >= SETTLED_MS && own >= SHARE * all ? [{ sinceMs: firstMs, words: DIRT_WORDS[dirt] }] : [],
+    )
     .sort((a, b) => b.sinceMs - a.sinceMs)[0];
+  known.set(jobs, { kinds, change });
+  return change;
 }
