@@ -40,11 +40,24 @@ await shoot("today-dark", WIDE, `${demo.url}/larkspur/today`, async (page) => {
 await shoot("today-phone", PHONE, `${demo.url}/teasel/today`);
 await shoot("log", WIDE, `${demo.url}/larkspur/log?kind=cut`);
 await shoot("outlook", WIDE, `${demo.url}/teasel/outlook`, (page) => page.locator("canvas").first().waitFor());
-await shoot("coupons", WIDE, `${demo.url}/larkspur/coupons`);
 await shoot("gate", WIDE, `${demo.url}/larkspur/gate?materialId=1&speedMmPerS=10&setPercent=60&lostMinutes=40&lostMoney=12`);
 await shoot("case-report", WIDE, `${demo.url}/larkspur/trace/1/report`);
 await shoot("trace", WIDE, `${demo.url}/larkspur/trace/3`);
 await shoot("trace-phone", PHONE, `${demo.url}/larkspur/trace/3`);
+await shoot("coolant", WIDE, `${demo.url}/larkspur/mixes?tab=coolant`, async (page) => {
+  const save = async (fields: Record<string, string>, button: string, said: string) => {
+    for (const [label, value] of Object.entries(fields)) await page.getByLabel(label).fill(value);
+    await page.getByRole("button", { name: button }).click();
+    await page.getByText(said, { exact: true }).waitFor();
+  };
+  await save({ "The loop holds": "10", "Coldest night in the room": "-9" }, "Save loop and night", "Saved.");
+  await save({ "Filled anew": "10", "Glycol in it": "30" }, "Save in the log", "Saved in the log.");
+  await page.getByText(/^Safe for/).waitFor();
+  await page.evaluate("scrollTo(0, 0)");
+});
+await shoot("airflow", WIDE, `${demo.url}/larkspur/mixes?tab=airflow`, (page) => page.locator("canvas").first().waitFor());
+await shoot("plan", WIDE, `${demo.url}/larkspur/plan`);
+await shoot("plan-task", WIDE, `${demo.url}/larkspur/plan?tab=tasks&task=lens`, (page) => page.locator("canvas").first().waitFor());
 await shoot("aim", WIDE, `${demo.url}/larkspur/aim`, async (page) => {
   await page.getByLabel(/Panels on, interlock working/).check();
   await page.getByRole("button", { name: "Start aiming" }).click();
@@ -65,18 +78,6 @@ await shoot("aim", WIDE, `${demo.url}/larkspur/aim`, async (page) => {
 });
 await shoot("rounds", WIDE, `${demo.url}/burdock/round?scope=monthly`);
 await shoot("workshop", WIDE, `${demo.url}/burdock/workshop?station=mirror-3`);
-await shoot("coolant", WIDE, `${demo.url}/larkspur/mixes?tab=coolant`, async (page) => {
-  const save = async (fields: Record<string, string>, button: string, said: string) => {
-    for (const [label, value] of Object.entries(fields)) await page.getByLabel(label).fill(value);
-    await page.getByRole("button", { name: button }).click();
-    await page.getByText(said, { exact: true }).waitFor();
-  };
-  await save({ "The loop holds": "10", "Coldest night in the room": "-9" }, "Save loop and night", "Saved.");
-  await save({ "Filled anew": "10", "Glycol in it": "30" }, "Save in the log", "Saved in the log.");
-});
-await shoot("airflow", WIDE, `${demo.url}/larkspur/mixes?tab=airflow`, (page) => page.locator("canvas").first().waitFor());
-await shoot("plan", WIDE, `${demo.url}/larkspur/plan`);
-await shoot("plan-task", WIDE, `${demo.url}/larkspur/plan?tab=tasks&task=lens`, (page) => page.locator("canvas").first().waitFor());
 await shoot("round-look", WIDE, `${demo.url}/burdock/round?scope=monthly`, async (page) => {
   await page.getByRole("button", { name: "Start this round" }).click();
   await walkTo(page, /^Inspect the upper mirror/);
