@@ -27,7 +27,7 @@ function byNight(light: string, dark: string): string {
   const each = (css: string, use: (d: Declaration, at: string) => void) => {
     const times = new Map<string, number>();
     parse(css).walkDecls((d) => {
-      if (!d.parent || d.parent.type !== "rule" || d.parent.parent?.type !== "root") return;
+      if (d.parent?.type !== "rule" || d.parent.parent?.type !== "root") return;
       const name = place(d, 0);
       const n = times.get(name) ?? 0;
       times.set(name, n + 1);
