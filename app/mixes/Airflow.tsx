@@ -15,7 +15,7 @@ import { Lines, SumForm } from "./SumForm";
 type View = NonNullable<Loaded["air"]>;
 const AirChart = fetched(() => import("./AirChart").then((m) => m.AirChart));
 
-export function Airflow({ view, state, requestKey }: { view: View; state: FormState; requestKey: string }) {
+export function Airflow({ view, state, requestKey, times }: { view: View; state: FormState; requestKey: string; times: number }) {
   const [place, seen] = useSeen<HTMLDivElement>();
   return (
     <>
@@ -68,7 +68,7 @@ export function Airflow({ view, state, requestKey }: { view: View; state: FormSt
         <Block strong label="A reading">
           <h2 className="card-title larger">A reading</h2>
           <p className="soft">Fan on, lid shut. Keep hair and sleeves away from an open fan.</p>
-          <Form method="post" className="stack" preventScrollReset noValidate>
+          <Form key={times} method="post" className="stack" preventScrollReset noValidate>
             <RequestKey value={requestKey} />
             <input type="hidden" name="kind" value="airflow" />
             <Fields state={state}>

@@ -15,7 +15,7 @@ type View = NonNullable<Loaded["coolant"]>;
 
 const typed = (v: number | undefined) => (v === undefined ? "" : String(v));
 
-export function Coolant({ view, state, requestKey }: { view: View; state: FormState; requestKey: string }) {
+export function Coolant({ view, state, requestKey, times }: { view: View; state: FormState; requestKey: string; times: number }) {
   if (!view.isWet)
     return (
       <div>
@@ -81,7 +81,7 @@ export function Coolant({ view, state, requestKey }: { view: View; state: FormSt
         </div>
         <Block label="Write down">
           <h2 className="card-title">Filled, tested or topped up</h2>
-          <Form method="post" className="stack" preventScrollReset noValidate>
+          <Form key={times} method="post" className="stack" preventScrollReset noValidate>
             <RequestKey value={requestKey} />
             <input type="hidden" name="kind" value="coolant" />
             <Fields state={state}>

@@ -1,11 +1,12 @@
 /** Sums and mixes: coolant, bed wash and airflow worked out for this machine; what may touch what; which way round the lens goes. */
 
 import "./mixes.css";
+import { useEffect, useState } from "react";
 import { data } from "react-router";
 import { trouble } from "#services/forms/fields";
 import { gather, gatherOnce } from "#services/machine/gather";
 import { mixesView } from "#services/mixes/mixesView";
-import { actOnSums } from "#services/sums/act";
+import { actOnSums, LOGGED } from "#services/sums/act";
 import { airView } from "#services/sums/airView";
 import { coolantView } from "#services/sums/coolantView";
 import { washView } from "#services/sums/washView";
@@ -48,7 +49,7 @@ export const loader = reading(async ({ params, request, context }: Route.LoaderA
 export const action = saving(async (reader, { params, context }: Route.ActionArgs) => {
   const result = await actOnSums(context, await gather(context, params.machine), reader);
   if ("errors" in result) return data({ ...trouble(reader, result.errors), said: undefined }, { status: 400 });
-  return { said: result.said, errors: {}, typed: {} };
+  return { said: result.said, isLogged: result.said === LOGGED, errors: {}, typed: {} };
 });
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
@@ -56,7 +57,12 @@ export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 export type Loaded = Route.ComponentProps["loaderData"];
 
 export default function Mixes({ loaderData: d, actionData }: Route.ComponentProps) {
-  const answer = actionData as (FormState & { said?: string }) | undefined;
+  const answer = actionData as (FormState & { said?: string; isLogged?: boolean }) | undefined;
+  // What went into the log is written once: its form is empty then.
+  const [times, setTimes] = useState(0);
+  useEffect(() => {
+    if (answer?.isLogged) setTimes((n) => n + 1);
+  }, [answer]);
   const state: FormState = { errors: answer?.errors ?? {}, typed: answer?.typed ?? {} };
   return (
     <div className="place">
@@ -71,9 +77,9 @@ export default function Mixes({ loaderData: d, actionData }: Route.ComponentProp
         </nav>
         {answer?.errors?.[""] ? <Notice kind="problem">{answer.errors[""]}</Notice> : null}
         {answer?.said ? <Notice kind="said">{answer.said}</Notice> : null}
-        {d.coolant ? <Coolant view={d.coolant} state={state} requestKey={d.key} /> : null}
+        {d.coolant ? <Coolant view={d.coolant} state={state} requestKey={d.key} times={times} /> : null}
         {d.wash ? <Wash view={d.wash} state={state} /> : null}
-        {d.air ? <Airflow view={d.air} state={state} requestKey={d.key} /> : null}
+        {d.air ? <Airflow view={d.air} state={state} requestKey={d.key} times={times} /> : null}
         {d.tab === "agents" ? <MayUse owned={d.owned} /> : null}
         {d.tab === "lens" ? <LensExplorer lens={d.lens} /> : null}
       </main>

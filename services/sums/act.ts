@@ -10,6 +10,9 @@ import { startingLayout } from "../machine/trade";
 
 export type SumsActed = { readonly said: string } | { readonly errors: Readonly<Record<string, string>> };
 
+/** What a form that went into the log says; it is empty then. */
+export const LOGGED = "Saved in the log.";
+
 /** What each figure is, in its unit, what it looks like and what it may be. */
 const FIGURES: { readonly [K in keyof Sums]-?: readonly [unit: string, example: string, least: number, most: number, why: string] } = {
   loopL: ["L", "10", 0.1, 500, "A loop holds 0.1 to 500 L: measure it by what goes in at a fill."],
@@ -26,7 +29,7 @@ const FIGURES: { readonly [K in keyof Sums]-?: readonly [unit: string, example: 
 export async function actOnSums(services: Services, g: Gathered, reader: FormReader): Promise<SumsActed> {
   if (reader.text("intent") === "sums") return saveSums(services, g, reader);
   const kept = await keepEntry(services, g.machine.slug, reader);
-  if (kept.kept === "new") return { said: "Saved in the log." };
+  if (kept.kept === "new") return { said: LOGGED };
   return { errors: kept.kept === undefined || kept.kept === "meanwhile" ? kept.errors : { "": "Nothing was saved." } };
 }
 
