@@ -133,8 +133,8 @@ function latestOf(windows: Problem["tasks"][number]["windows"], days: readonly n
   return own.length === 0 ? undefined : Math.min(...own.map((w) => w.to));
 }
 
-/** First day after a window that holds no service; Infinity where each does. */
+/** First day whose use goes past an interval, since its window holds no service; Infinity where each does. */
 function firstMissed(windows: Problem["tasks"][number]["windows"], days: readonly number[]): number {
   const missed = windows.filter((w) => !holdsAny(days, w));
-  return missed.length === 0 ? Number.POSITIVE_INFINITY : Math.min(...missed.map((w) => w.to + 1));
+  return missed.length === 0 ? Number.POSITIVE_INFINITY : Math.min(...missed.map((w) => w.to));
 }

@@ -16,8 +16,9 @@ const solver: Solver = async (program) => {
 };
 
 /** Walks the horizon: the use of each task's coordinates since its last service, and what each round takes. Gives what went past its interval. */
-function walked(i: PlanInstance, plan: Plan): { readonly over: Set<string>; readonly minutes: number } {
-  const over = new Set<string>();
+function walked(i: PlanInstance, plan: Plan): { readonly over: Map<string, string>; readonly minutes: number } {
+  // Of each task the first day whose use goes past an interval.
+  const over = new Map<string, string>();
   const since = new Map(
     i.tasks.map((t) => [t.id, Object.fromEntries(Object.keys(t.interval).map((c) => [c, (t.used?.[c] as number) ?? 0]))]),
   );
@@ -46,7 +47,7 @@ function walked(i: PlanInstance, plan: Plan): { readonly over: Set<string>; read
       for (const [c, interval] of Object.entries(t.interval)) {
         const use = since.get(t.id) as Record<string, number>;
         use[c] = (use[c] ?? 0) + (c === "days" ? 1 : isClosed ? 0 : ((i.pace?.[c] as number[] | undefined)?.[weekday] ?? 0));
-        if ((use[c] as number) > (interval as number) + 1e-6) over.add(t.id);
+        if ((use[c] as number) > (interval as number) + 1e-6 && !over.has(t.id)) over.set(t.id, date);
       }
   }
   return { over, minutes };
@@ -95,7 +96,7 @@ describe("a plan", () => {
         for (const plan of [first, least]) {
           const { over, minutes } = walked(i, plan);
           expect(plan.totalMinutes).toBeCloseTo(minutes, 6);
-          expect([...over].sort()).toEqual(plan.late.map((l) => l.task).sort());
+          expect([...over].sort()).toEqual(plan.late.map((l) => [l.task, l.from]).sort());
         }
         expect(least.totalMinutes).toBeLessThanOrEqual(first.totalMinutes + 1e-6);
         expect(least.totalMinutes).toBeLessThanOrEqual(alonePlan(i).totalMinutes + 1e-6);
@@ -218,7 +219,7 @@ describe("a plan", () => {
           const days = plan.rounds.filter((r) => r.tasks.includes(first.id)).map((r) => r.date);
           expect(days).toContain(on);
           if (span > 0 && at > 0) expect(days.filter((d) => d >= (notOn[0]?.from ?? "") && d < on)).toEqual([]);
-          expect([...walked(moved, plan).over].sort()).toEqual(plan.late.map((l) => l.task).sort());
+          expect([...walked(moved, plan).over].sort()).toEqual(plan.late.map((l) => [l.task, l.from]).sort());
         }
       }),
       { numRuns: 20 },

@@ -74,7 +74,8 @@ export function windowsOf(instance: PlanInstance, calendar: Calendar, task: Plan
     }
     // No round can be in time: the first that can be is late.
     const day = nextOpen(from);
-    lateFrom ??= Math.max(0, to + 1);
+    // The use of that day goes past it.
+    lateFrom ??= Math.max(0, to);
     if (day < 0) break;
     windows.push({ from: day, to: day });
   }
