@@ -76,5 +76,10 @@ test("each sum goes down to the log: a fill, a reading of the air, a bed's own f
   await page.getByLabel("Oven cleaner's strength").fill("20");
   await page.getByRole("button", { name: "Work it out" }).click();
   await expect(page.getByText(/Water makes nothing stronger/)).toBeVisible();
+  for (const tab of ["coolant", "wash", "airflow"]) {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.goto(`${demo.url}/larkspur/mixes?tab=${tab}`);
+    await expectFits(page);
+  }
   await expectAccessible(page);
 });

@@ -26,37 +26,38 @@ export function Wash({ view, state }: { view: View; state: FormState }) {
         Chemical gloves and goggles; outdoors for anything that smells, with a respirator for solvent. Never bleach on an acid, ammonia or
         alcohol. The label and the bed's maker come first.
       </Notice>
-      <Table<View["ways"][number]>
-        size="small"
-        pagination={false}
-        rowKey="id"
-        scroll={{ x: 760 }}
-        dataSource={view.ways}
-        columns={[
-          {
-            title: "Cleaner",
-            render: (_, w) => (
-              <>
-                <b>{w.name}</b>
-                <br />
-                <span className={w.verdict === "never" ? "hot" : "soft"}>{VERDICTS[w.verdict]}</span>
-              </>
-            ),
-          },
-          { title: "Mix", dataIndex: "mix" },
-          { title: "Soak", dataIndex: "soak" },
-          { title: "Work", align: "right", render: (_, w) => `${w.minutes} min` },
-          { title: "A wash costs", align: "right", dataIndex: "cost" },
-          {
-            title: "Fumes, gear, preparation",
-            render: (_, w) => (
-              <>
-                Fumes: {w.fumes}; {w.gear}; <span className="soft">{w.preparation}</span>
-              </>
-            ),
-          },
-        ]}
-      />
+      <div className="wash-ways">
+        <Table<View["ways"][number]>
+          size="small"
+          pagination={false}
+          rowKey="id"
+          dataSource={view.ways}
+          columns={[
+            {
+              title: "Cleaner",
+              render: (_, w) => (
+                <>
+                  <b>{w.name}</b>
+                  <br />
+                  <span className={w.verdict === "never" ? "hot" : "soft"}>{VERDICTS[w.verdict]}</span>
+                </>
+              ),
+            },
+            { title: "Mix", dataIndex: "mix" },
+            { title: "Soak", dataIndex: "soak" },
+            { title: "Work", align: "right", render: (_, w) => `${w.minutes} min` },
+            { title: "A wash costs", align: "right", dataIndex: "cost" },
+            {
+              title: "Fumes, gear, preparation",
+              render: (_, w) => (
+                <>
+                  Fumes: {w.fumes}; {w.gear}; <span className="soft">{w.preparation}</span>
+                </>
+              ),
+            },
+          ]}
+        />
+      </div>
       <p className="soft small">Soak, minutes and prices are starting values; the label comes first.</p>
       <ul className="lines">
         {view.ways
