@@ -1,9 +1,11 @@
 /** Airflow: what the duct carries against clean and against the need, drawn, and what each service gained. */
+
 import { Suspense } from "react";
 import { Form } from "react-router";
+import { AirChoices } from "../ui/AirChoices";
 import { Block } from "../ui/Block";
 import { fetched } from "../ui/fetched";
-import { Choices, Tick } from "../ui/form/Choices";
+import { Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
@@ -76,23 +78,7 @@ export function Airflow({ view, state, requestKey, times }: { view: View; state:
                 <NumberField name="ductSpeedMps" label="Air speed" unit="m/s" />
                 <NumberField name="pressurePa" label="Suction at the fan" unit="Pa" hint="if you have a gauge" />
               </div>
-              <Choices
-                name="where"
-                label="Read"
-                options={[
-                  { value: "centre", label: "in the middle" },
-                  { value: "traverse", label: "mean of some across" },
-                ]}
-                defaultValue="centre"
-              />
-              <Choices
-                name="prefilter"
-                label="Pre-filter"
-                options={[
-                  { value: "in", label: "in its place" },
-                  { value: "out", label: "taken out" },
-                ]}
-              />
+              <AirChoices />
               <Tick name="baseline" label="Clean all the way: later readings are set against it" />
             </Fields>
             <div>

@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import type { BedMapStart } from "#services/log/options";
 import { COST_WORDS } from "#services/log/words";
+import { AirChoices } from "./AirChoices";
 import { BedMapEntry } from "./BedMapEntry";
 import { BenchRead } from "./BenchRead";
 import { Choices, Tick } from "./form/Choices";
@@ -76,22 +77,7 @@ const FORMS: { readonly [K in LessOften]: (props: LessOftenProps) => ReactNode }
         <NumberField name="ductSpeedMps" label="Speed in the duct" unit="m/s" autoFocus />
         <NumberField name="pressurePa" label="Suction at the fan" unit="Pa" />
       </div>
-      <Choices
-        name="where"
-        label="Read"
-        options={[
-          { value: "centre", label: "in the middle" },
-          { value: "traverse", label: "mean of some across" },
-        ]}
-      />
-      <Choices
-        name="prefilter"
-        label="Pre-filter"
-        options={[
-          { value: "in", label: "in its place" },
-          { value: "out", label: "taken out" },
-        ]}
-      />
+      <AirChoices />
       <Good label="Clean all the way: later readings are set against it" />
     </>
   ),

@@ -318,24 +318,6 @@ export const nozzle: ProcedureSpec = {
 /** What brings a mirror out: haze on it, or haze on the inner face of the window behind it. */
 const OUT = { when: { inPlace: false }, leaves: { out: "@own" } } as const;
 
-/** A mirror that is off its seat is looked at before it goes back, and cleaned if it wants it. */
-export const mirrorInHand: readonly StepSpec[] = [
-  found("Lift it off its seat and hold it by its edge under the torch. Look for haze, film, dots or a dark spot in the centre.", COATING),
-  {
-    id: "clean",
-    minutes: 1.5,
-    asked: FROM_HAZE,
-    drawing: "spiral",
-    title: "Clean {the part} on the tissues.",
-    text: "Blow first. Make circles from the centre out with one damp swab, or a ready-moistened lens wipe, under its own weight. Take a second fresh one, then draw a tissue across to take the film.",
-    surface: "@own",
-    agents: [["rubber-bulb", "canned-air"], ...DAMP, ...DRY],
-    caution: COATING,
-    service: "cleaned",
-  },
-  left,
-];
-
 export const mirror: ProcedureSpec = {
   id: "mirror",
   name: "Mirror",
@@ -567,3 +549,10 @@ export const sideWindow: ProcedureSpec = {
     },
   ],
 };
+
+/** A mirror that is off its seat is looked at before it goes back, and cleaned as it is on the tissues if it wants it. */
+export const mirrorInHand: readonly StepSpec[] = [
+  found("Lift it off its seat and hold it by its edge under the torch. Look for haze, film, dots or a dark spot in the centre.", COATING),
+  ...mirror.steps.filter((s) => s.id === "clean-out").map(({ when: _, needs: __, ...clean }) => clean),
+  left,
+];

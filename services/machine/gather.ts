@@ -84,6 +84,8 @@ interface InUse extends Projection {
   readonly tasks: readonly TaskInForce[];
   readonly due: readonly DueTask[];
   readonly upkeep: UpkeepGround;
+  /** Looks that were taken for cases. */
+  readonly looks: readonly Looked[];
 }
 
 async function inUse(services: Services, machine: Machine, nowMs: number): Promise<InUse> {
@@ -106,7 +108,7 @@ async function inUse(services: Services, machine: Machine, nowMs: number): Promi
   };
   const tasks = tasksInForce(upkeep);
   const asked = tasks.filter((t) => Object.keys(t.every).length > 0);
-  return { ...projection, counters, materials, logStartMs, tasks, upkeep, due: dueTasks(asked, log, counters, logStartMs, nowMs) };
+  return { ...projection, counters, materials, logStartMs, tasks, upkeep, looks, due: dueTasks(asked, log, counters, logStartMs, nowMs) };
 }
 
 /** A look of a case as a grade of a station; undefined for what grades none. */
@@ -215,11 +217,10 @@ export interface MachineState extends Pick<Gathered, "trade" | "grades" | "nowMs
 
 export async function stateOf(services: Services, machine: Machine): Promise<MachineState> {
   const nowMs = services.nowMs();
-  const [{ due, log, trade }, open, cases, looks] = await Promise.all([
+  const [{ due, log, trade, looks }, open, cases] = await Promise.all([
     inUse(services, machine, nowMs),
     openRound(services, machine),
     openCasesOf(services.store, machine.id),
-    lookFindings(services.store, machine.id),
   ]);
   const grades = gradesAfter(gradesOf(log, trade, looks), open?.records ?? [], trade.stepOf);
   const out = outOf(log, trade, open);
@@ -244,7 +245,7 @@ export async function gather(services: Services, slug: string): Promise<Gathered
   const evidence: Evidence = { trade, log, usage: counters, ladders: use.ladders.readings, nowMs, fouling, betaOf, faulty };
   let condition: Condition | undefined;
   let plan: Plan | undefined;
-  const gradesBefore = gradesOf(log, trade, await lookFindings(services.store, machine.id));
+  const gradesBefore = gradesOf(log, trade, use.looks);
   const whole: Gathered = {
     ...evidence,
     machine,
@@ -299,7 +300,7 @@ function firstOnsetMs(cases: readonly TraceCase[]): number | undefined {
  * What stands at each station: a look taken in a trace is as good as one in a round, and outlives its case. What the open round has seen and
  * done counts on top of it as soon as it is answered, though it is in the log only once the round is ended.
  */
-function gradesOf(log: EventLog, trade: Trade, looks: Awaited<ReturnType<typeof lookFindings>>): Map<string, GivenGrade> {
+function gradesOf(log: EventLog, trade: Trade, looks: readonly Looked[]): Map<string, GivenGrade> {
   const standing = new Map(looksOf(log.kinds.grade, trade));
   for (const look of looks) {
     const given = lookOf(trade, look);

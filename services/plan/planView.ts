@@ -45,7 +45,8 @@ export async function planView(services: Services, g: Gathered, search: URLSearc
   const rounds = roundViews(g);
   const compared = comparedOf(g);
   const total = rounds.reduce((sum, r) => sum + r.minutes, 0);
-  const others = await Promise.all(g.machines.filter((m) => m.id !== g.machine.id).map((m) => otherRounds(services, m)));
+  const isCalendar = (search.get("tab") ?? "calendar") === "calendar";
+  const others = isCalendar ? await Promise.all(g.machines.filter((m) => m.id !== g.machine.id).map((m) => otherRounds(services, m))) : [];
   const chosen = rounds.find((r) => r.date === search.get("round")) ?? rounds[0];
   const isOfTasks = search.get("tab") === "tasks" || search.has("task");
   const task = isOfTasks ? (taskCard(g, search.get("task") ?? "") ?? taskCard(g, g.tasks[0]?.id ?? "")) : undefined;

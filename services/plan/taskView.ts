@@ -3,7 +3,7 @@ import type { Task } from "#catalog/tasks";
 import { FOLLOWS, type Follows, type OwnEvery, SCHOOLS } from "#core/machine";
 import { costPerPlyHour, type Every } from "#core/schedule";
 import type { Gathered } from "../machine/gather";
-import { countedIn, everyOf, type Learning, learningOf } from "../upkeep/inForce";
+import { choiceFor, countedIn, everyOf, type Learning, learningOf } from "../upkeep/inForce";
 import { amountWords, COUNTED_WORDS, everyWords, FOLLOWS_WORDS } from "../upkeep/words";
 import { leftWords, moneyWords, number, onDay, percentOf, shortDay, wholeMinutes } from "../words";
 import { type Costs, costsOf, monthOf } from "./costs";
@@ -93,7 +93,7 @@ export function taskCard(g: Gathered, id: string): TaskCard | undefined {
   if (!task || !line) return undefined;
   const learning = learningOf(g.upkeep, task);
   const costs = learning && costsOf(g, task, learning);
-  const own = (g.upkeep.upkeep?.tasks as Readonly<Record<string, { readonly every?: OwnEvery }>> | undefined)?.[id]?.every;
+  const own = choiceFor(g.upkeep.upkeep, id)?.every;
   const typed = (v: number | undefined) => (v === undefined ? "" : number(v));
   return {
     ...line,

@@ -44,7 +44,7 @@ export async function roundView(services: Services, g: Gathered, roundId: number
     fetch: plan.fetch,
     manual: g.trade.layout.fittings.manual,
     /** What this machine's own sums say at a step. */
-    figures: figuresOf(g),
+    figures: figuresOf(g, plan),
     answers: Object.fromEntries(round.answers),
     at: Math.max(
       0,
@@ -76,13 +76,17 @@ export async function roundView(services: Services, g: Gathered, roundId: number
 }
 
 /** Litres for this loop, and for this bed, at the steps that pour them. */
-function figuresOf(g: Gathered): Readonly<Record<string, string>> {
-  const coolant = fillWords(g);
-  const bed = washView(g, new URLSearchParams());
-  return {
-    ...(coolant === undefined ? {} : { "coolant-change.fill": coolant }),
-    "bed.soap": bed.lead,
+function figuresOf(g: Gathered, { steps }: RoundPlan): Readonly<Record<string, string>> {
+  const says: Readonly<Record<string, () => string | undefined>> = {
+    "coolant-change.fill": () => fillWords(g),
+    "bed.soap": () => washView(g, new URLSearchParams()).lead,
   };
+  return Object.fromEntries(
+    steps.flatMap(({ id }) => {
+      const words = Object.hasOwn(says, id) ? says[id]?.() : undefined;
+      return words === undefined ? [] : [[id, words]];
+    }),
+  );
 }
 
 /** What an ended round found, did and bought. */

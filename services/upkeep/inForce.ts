@@ -1,7 +1,7 @@
 /** The tasks of a machine as they hold for it now: each by the school, the history, the cost or the figure its owner chose for it. */
 import type { Task } from "#catalog/tasks";
 import type { EventLog } from "#core/events";
-import { type Fittings, FOLLOWS, type Follows, SCHOOLS, type School, type Upkeep } from "#core/machine";
+import { type Fittings, FOLLOWS, type Follows, type OwnEvery, SCHOOLS, type School, type Upkeep } from "#core/machine";
 import { type Every, type Learnt, learnedInterval, type Usage } from "#core/schedule";
 import { DAY_MS } from "#core/time";
 import type { Material } from "#store/machines";
@@ -87,11 +87,17 @@ function learn(ground: UpkeepGround, task: Task): Learning | undefined {
   return { ...learnedInterval(history.runs, { school, target, least, most }), by, school, target, least, most, history, shop };
 }
 
+/** What an owner chose for a task; undefined where he left it to the machine's school. */
+export const choiceFor = (upkeep: Upkeep | undefined, id: string): TaskChoice | undefined =>
+  (upkeep?.tasks as Readonly<Record<string, TaskChoice>> | undefined)?.[id];
+
+interface TaskChoice {
+  readonly follows: Follows;
+  readonly every?: OwnEvery;
+}
+
 /** What a task follows: as its owner chose for it, else the machine's school. */
-export const followsOf = (upkeep: Upkeep | undefined, school: School, id: string): Follows => {
-  const chosen = (upkeep?.tasks as Readonly<Record<string, { readonly follows: Follows }>> | undefined)?.[id]?.follows;
-  return chosen ?? school;
-};
+export const followsOf = (upkeep: Upkeep | undefined, school: School, id: string): Follows => choiceFor(upkeep, id)?.follows ?? school;
 
 const isSchool = (f: Follows): f is School => (SCHOOLS as readonly string[]).includes(f);
 
@@ -113,7 +119,7 @@ export function everyOf(ground: UpkeepGround, task: Task, follows: Follows): Eve
     const learning = learningOf(ground, task);
     return learning ? { ...events(base), [learning.by]: learning.interval } : base;
   }
-  const own = (ground.upkeep?.tasks as Readonly<Record<string, { readonly every?: Every }>> | undefined)?.[task.id]?.every;
+  const own = choiceFor(ground.upkeep, task.id)?.every;
   return own ? { ...events(base), ...own } : base;
 }
 
