@@ -76,7 +76,9 @@ const serverStays: Plugin = {
       .flatMap((chunk) => (chunk.type === "chunk" ? Object.entries(chunk.modules) : []))
       .filter(([, module]) => module.renderedLength > 0)
       .map(([id]) => id)
-      .filter((id) => /\/store\/|\/node_modules\/ajv\//.test(id) || (/\/services\//.test(id) && !/\/words\.ts$/.test(id)));
+      .filter(
+        (id) => /\/store\/|\/node_modules\/ajv\//.test(id) || (/\/services\//.test(id) && !/\/words\.ts$|\/services\/units\.ts$/.test(id)),
+      );
     if (strayed.length > 0) this.error(`for the server alone, but in the browser's code: ${strayed.join(", ")}`);
   },
 };

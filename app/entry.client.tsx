@@ -1,6 +1,12 @@
 import { StrictMode, startTransition } from "react";
 import { hydrateRoot } from "react-dom/client";
 import { HydratedRouter } from "react-router/dom";
+import type { Units } from "#core/units";
+import { showIn } from "#services/units";
+
+// As the page was made: what is drawn here says the same.
+const { units } = document.documentElement.dataset;
+if (units !== undefined) showIn(JSON.parse(units) as Units);
 
 startTransition(() => {
   hydrateRoot(

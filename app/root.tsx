@@ -3,8 +3,11 @@ import letters from "@fontsource-variable/archivo/files/archivo-latin-wdth-norma
 import "virtual:looks.css";
 import "./ui/theme.css";
 import { Alert, Button, ConfigProvider, Result } from "antd";
-import { useContext } from "react";
-import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError } from "react-router";
+import { useContext, useEffect } from "react";
+import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from "react-router";
+import { unitsInForce } from "#services/units";
+import { takeUnits } from "#services/workshop/units";
+import type { Route } from "./+types/root";
 import { LOOK_SCRIPT } from "./ui/look";
 import { NonceContext } from "./ui/nonce";
 import { palettes, variablesOf } from "./ui/palette";
@@ -15,11 +18,15 @@ import { themeOf } from "./ui/theme";
 const theme = { ...themeOf(palettes.light), zeroRuntime: true };
 const variables = variablesOf(palettes);
 
+/** Before anything else is drawn: the units that all figures are shown in. */
+export const loader = async ({ context }: Route.LoaderArgs) => ({ units: await takeUnits(context.store) });
+
 export function Layout({ children }: { children: React.ReactNode }) {
   const nonce = useContext(NonceContext);
+  const units = useRouteLoaderData<typeof loader>("root")?.units;
   return (
     // The look is this device's own, and set before anything is drawn.
-    <html lang="en" suppressHydrationWarning>
+    <html lang="en" data-units={units && JSON.stringify(units)} suppressHydrationWarning>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />
@@ -47,7 +54,12 @@ export function meta() {
   return [{ title: "Clenor" }];
 }
 
-export default function App() {
+export default function App({ loaderData: { units } }: Route.ComponentProps) {
+  // Every figure on the page was put into words: chosen anew, it is told anew.
+  const isOther = JSON.stringify(units) !== JSON.stringify(unitsInForce());
+  useEffect(() => {
+    if (isOther) window.location.reload();
+  }, [isOther]);
   return (
     <ConfigProvider theme={theme} wave={{ disabled: true }}>
       <Unsent />

@@ -123,6 +123,7 @@ test("the open case goes from answers to the repair, and its proof closes it", a
   await page.getByRole("button", { name: "undo last" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(before ?? "");
   await page.getByRole("button", { name: "bring back" }).click();
+  await expect(page.getByRole("button", { name: "bring back" })).toHaveCount(0);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/M1/);
 
   // Sitting right in its seat leaves the aim itself.

@@ -3,6 +3,7 @@ import dayjs from "dayjs";
 import type { EffectiveRatio } from "#core/cuts";
 import type { DueTask } from "#core/schedule";
 import type { Material } from "#store/machines";
+import { withUnit } from "./units";
 
 export { nameInSentence as theStation } from "#core/machine";
 
@@ -64,7 +65,7 @@ export const boundWords = (effective: EffectiveRatio): string =>
       : "";
 
 export const materialName = (m: Pick<Material, "name" | "thicknessMm"> | undefined): string =>
-  m ? `${number(m.thicknessMm)} mm ${m.name}` : "a material no longer listed";
+  m ? `${withUnit(m.thicknessMm, "mm")} ${m.name}` : "a material no longer listed";
 
 const LEFT_UNITS: Readonly<Record<DueTask["left"]["unit"], string>> = {
   "ply-hours": "smoke hours",

@@ -1,5 +1,6 @@
 /** The marks pad: the part's ring seen along the beam, the mark in it to drag or to move with the arrow keys. */
 import { useRef } from "react";
+import { withUnit } from "#services/units";
 import { pad } from "./padScale";
 
 export interface Place {
@@ -72,7 +73,7 @@ export function Pad({ apertureMm, sides, mark, onMove, expected, from, others = 
       <path d={`M${EDGE} ${y(0)} H${SIZE - EDGE} M${x(0)} ${EDGE} V${SIZE - EDGE}`} stroke="var(--line)" strokeWidth="1.5" />
       <path d={`M${x(0)} ${SIZE - EDGE} h${gridMm * scale} m0 -4 v8`} stroke="var(--soft)" strokeWidth="2" fill="none" />
       <text x={x(gridMm) + 6} y={SIZE - EDGE + 4} fontSize="12" fill="var(--soft)">
-        {gridMm} mm
+        {withUnit(gridMm, "mm")}
       </text>
       <text x={SIZE / 2} y="15" textAnchor="middle" fontSize="13" fill="var(--ink)">
         {sides.up}
@@ -132,7 +133,7 @@ export function Pad({ apertureMm, sides, mark, onMove, expected, from, others = 
                 role: "slider",
                 "aria-label": "The mark: arrow keys move it, with shift by a millimetre",
                 "aria-valuenow": mark.right,
-                "aria-valuetext": `${mark.right} mm right, ${mark.up} mm up`,
+                "aria-valuetext": `${withUnit(mark.right, "mm")} right, ${withUnit(mark.up, "mm")} up`,
                 onKeyDown: step,
               }
             : {})}

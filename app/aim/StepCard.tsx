@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Form, useNavigation } from "react-router";
 import type { OpenAim } from "#services/aim/aimView";
+import { keptHere, textHere } from "#services/units";
 import { Block } from "../ui/Block";
 import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
@@ -41,20 +42,15 @@ export function StepCard({ step, ...rest }: Props) {
   }
 }
 
-const parsed = (text: string | undefined): number | undefined => {
-  const value = Number((text ?? "").replace(",", "."));
-  return text !== undefined && text.trim() !== "" && Number.isFinite(value) ? value : undefined;
-};
-
 function MarkCard({ step, failed, requestKey }: Props<Of<"mark">>) {
   const busy = useNavigation().state !== "idle";
   const typed = failed?.typed?.spot === step.spotId ? failed.typed : undefined;
   const [right, setRight] = useState(typed?.right ?? "");
   const [up, setUp] = useState(typed?.up ?? "");
-  const mark: Place = { right: parsed(right) ?? 0, up: parsed(up) ?? 0 };
+  const mark: Place = { right: keptHere(right, "mm") ?? 0, up: keptHere(up, "mm") ?? 0 };
   const move = (to: Place) => {
-    setRight(String(to.right));
-    setUp(String(to.up));
+    setRight(textHere(String(to.right), "mm"));
+    setUp(textHere(String(to.up), "mm"));
   };
   return (
     <Block strong label="The next mark">

@@ -1,8 +1,10 @@
 /** One figure of a test file, drawn anew as it is typed. */
 import { Input } from "antd";
-import type { CouponForm, CouponSpec } from "#core/coupon";
+import { type CouponForm, type CouponSpec, readSpeeds } from "#core/coupon";
+import { keptHere, textHere, unitHere } from "#services/units";
 import { Field } from "../ui/form/Field";
 import { TypedEarly } from "../ui/form/TypedEarly";
+import { UnitBeside } from "../ui/form/UnitBeside";
 
 type Name = keyof CouponSpec;
 
@@ -27,15 +29,38 @@ const OWN: Readonly<Partial<Record<CouponForm, Readonly<Partial<Record<Name, str
   "bed-map": { marginMm: "From the edge of the bed" },
 };
 
+/** A starting figure, or a list of them, as it stands in its field here. */
+export const shownStart = (field: string, kept: string): string => {
+  const unit = LABELS[field as Name]?.unit;
+  return unit === undefined
+    ? kept
+    : kept
+        .split(" ")
+        .map((figure) => textHere(figure, unit))
+        .join(" ");
+};
+
+/** What a field says as it is kept; its starting figures to the last digit. */
+export function keptMeasure(field: Name, text: string, start: string | undefined): readonly number[] | undefined {
+  const unit = LABELS[field]?.unit ?? "";
+  const words = start !== undefined && text.trim() === shownStart(field, start) ? start : undefined;
+  const { speeds, bad } = readSpeeds(words ?? text);
+  if (bad !== undefined || speeds.length === 0) return undefined;
+  return words === undefined ? speeds.map((v) => keptHere(String(v), unit) ?? Number.NaN) : speeds;
+}
+
 export function Measure({
   field,
   form,
   value,
+  start,
   onChange,
 }: {
   field: Name;
   form: CouponForm;
   value: string;
+  /** What it was filled with, as it is kept. */
+  start: string | undefined;
   onChange: (value: string) => void;
 }) {
   const words = LABELS[field];
@@ -49,13 +74,14 @@ export function Measure({
           <Input
             id={id}
             name={field}
-            suffix={<span className="soft">{words.unit}</span>}
+            suffix={<span className="soft">{unitHere(words.unit)}</span>}
             inputMode={field === "speedsMmPerS" ? "text" : "decimal"}
             autoComplete="off"
             value={value}
             onChange={(e) => onChange(e.target.value)}
             {...aria}
           />
+          <UnitBeside name={field} unit={words.unit} shown={start && shownStart(field, start)} kept={start} />
         </>
       )}
     </Field>

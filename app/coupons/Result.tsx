@@ -4,8 +4,9 @@ import { useState } from "react";
 import { kerfOf } from "#core/coupon";
 import type { madeView } from "#services/coupons/couponsView";
 import { CUT_CHOICES } from "#services/log/words";
+import { keptHere, withUnit } from "#services/units";
 import { BedMapEntry } from "../ui/BedMapEntry";
-import { CouponResult } from "../ui/CouponResult";
+import { CouponResult, squareOf } from "../ui/CouponResult";
 import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { useFormState } from "../ui/form/state";
@@ -21,7 +22,7 @@ export function Result({ d }: { d: Made }) {
       return (
         <>
           <Setting d={d} />
-          <CouponResult label="The coupon, slowest square first" squares={d.speeds.map((speed, i) => ({ id: String(i), speed }))} />
+          <CouponResult label="The coupon, slowest square first" squares={d.speeds.map((kept, i) => squareOf(String(i), kept))} />
           {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
           <Tick name="baseline" label="Known good: make this the baseline" defaultChecked={!d.hasBaseline} />
         </>
@@ -66,18 +67,25 @@ const Setting = ({ d }: { d: Made }) => (
 /** A square and a circle: one result for both, and the width of the cut from what the square measures. */
 function Shapes({ d }: { d: Made }) {
   const [side, setSide] = useState("");
-  const kerf = side.trim() === "" || d.size === undefined ? undefined : kerfOf(d.size, Number(side.replace(",", ".")));
+  const measured = keptHere(side, "mm");
+  const kerf = measured === undefined || d.size === undefined ? undefined : kerfOf(d.size, measured);
   return (
     <>
       <Setting d={d} />
       <input type="hidden" name="speedMmPerS" value={d.speeds[0]} />
       <Choices name="result" label="Square and circle went" options={CUT_CHOICES} />
       <div className="fields">
-        <NumberField name="side" label="Width of the dropped square" unit="mm" hint={`drawn: ${d.size} mm`} onChange={setSide} />
+        <NumberField
+          name="side"
+          label="Width of the dropped square"
+          unit="mm"
+          hint={d.size === undefined ? undefined : `drawn: ${withUnit(d.size, "mm", 2)}`}
+          onChange={setSide}
+        />
       </div>
       {kerf !== undefined ? (
         <p>
-          The cut is <b>{kerf.toFixed(2)} mm</b> wide.
+          The cut is <b>{withUnit(kerf, "mm", 2)}</b> wide.
           <input type="hidden" name="kerfMm" value={kerf} />
         </p>
       ) : null}

@@ -3,11 +3,12 @@
 import "../ui/coupon.css";
 import { useState } from "react";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { COUPON_FIELDS, type CouponForm, type CouponSpec, couponOf, isRefusal, readSpeeds } from "#core/coupon";
+import { COUPON_FIELDS, type CouponForm, type CouponSpec, couponOf, isRefusal } from "#core/coupon";
 import { type CouponStart, couponsView } from "#services/coupons/couponsView";
 import { makeCoupon } from "#services/coupons/make";
 import { trouble } from "#services/forms/fields";
 import { gatherOnce } from "#services/machine/gather";
+import { figureHere, unitsInForce, withUnit } from "#services/units";
 import { reading } from "../server/reading";
 import { saving } from "../server/saving";
 import { Block } from "../ui/Block";
@@ -20,7 +21,7 @@ import { MachineRail } from "../ui/MachineRail";
 import { Notice } from "../ui/Notice";
 import { keyAfter, sendKept } from "../ui/sending";
 import type { Route } from "./+types/route";
-import { Measure } from "./Measure";
+import { keptMeasure, Measure, shownStart } from "./Measure";
 
 export const loader = reading(async ({ params, request, context }: Route.LoaderArgs) => ({
   ...couponsView(await gatherOnce(context, params.machine), new URL(request.url).searchParams),
@@ -73,16 +74,18 @@ export default function Coupons({ loaderData: d, actionData }: Route.ComponentPr
   );
 }
 
-const figure = (text: string | undefined) => (text === undefined || text.trim() === "" ? undefined : Number(text.replace(",", ".")));
-
 /** What the fields say, as far as it can be read while it is typed. */
-function specOf(form: CouponForm, typed: CouponStart): CouponSpec {
-  const { speeds } = readSpeeds(typed.speedsMmPerS ?? "");
+function specOf(form: CouponForm, typed: CouponStart, start: CouponStart): CouponSpec {
+  const read = (f: keyof CouponSpec) => keptMeasure(f, typed[f] ?? "", start[f]);
   const figures = Object.fromEntries(
-    COUPON_FIELDS[form].filter((f) => f !== "speedsMmPerS" && f !== "materialId").map((f) => [f, figure(typed[f])]),
+    COUPON_FIELDS[form].filter((f) => f !== "speedsMmPerS" && f !== "materialId").map((f) => [f, read(f)?.[0]]),
   );
-  return { form, ...figures, ...(speeds.length > 0 ? { speedsMmPerS: speeds } : {}) } as CouponSpec;
+  const speeds = read("speedsMmPerS");
+  return { form, ...figures, ...(speeds ? { speedsMmPerS: speeds } : {}) } as CouponSpec;
 }
+
+/** Starting fields as they stand here. */
+const shown = (start: CouponStart): CouponStart => Object.fromEntries(Object.entries(start).map(([f, kept]) => [f, shownStart(f, kept)]));
 
 const drawable = (spec: CouponSpec) =>
   Object.values(spec).every((v) =>
@@ -92,11 +95,12 @@ const drawable = (spec: CouponSpec) =>
 function Maker({ d, failed }: { d: Loaded; failed: Partial<FormState> | undefined }) {
   const busy = useNavigation().state !== "idle";
   const [materialId, setMaterialId] = useState(failed?.typed?.materialId ?? d.materialId);
-  const [typed, setTyped] = useState<CouponStart>(() => failed?.typed ?? d.starts[materialId] ?? Object.values(d.starts)[0] ?? {});
+  const start = d.starts[materialId] ?? Object.values(d.starts)[0] ?? {};
+  const [typed, setTyped] = useState<CouponStart>(() => failed?.typed ?? shown(start));
   const fields = COUPON_FIELDS[d.form];
   const sheet = d.materials.find((m) => m.value === materialId)?.label ?? "";
-  const spec = specOf(d.form, typed);
-  const coupon = drawable(spec) ? couponOf(spec, sheet) : undefined;
+  const spec = specOf(d.form, typed, start);
+  const coupon = drawable(spec) ? couponOf(spec, sheet, unitsInForce()) : undefined;
   return (
     <div className="columns maker">
       <Form method="post" className="stack" noValidate>
@@ -113,7 +117,7 @@ function Maker({ d, failed }: { d: Loaded; failed: Partial<FormState> | undefine
               defaultValue={materialId}
               onChange={(id) => {
                 setMaterialId(id);
-                setTyped(d.starts[id] ?? typed);
+                setTyped(shown(d.starts[id] ?? start));
               }}
             />
           ) : null}
@@ -121,7 +125,14 @@ function Maker({ d, failed }: { d: Loaded; failed: Partial<FormState> | undefine
             {fields
               .filter((f) => f !== "materialId")
               .map((f) => (
-                <Measure key={f} field={f} form={d.form} value={typed[f] ?? ""} onChange={(value) => setTyped({ ...typed, [f]: value })} />
+                <Measure
+                  key={f}
+                  field={f}
+                  form={d.form}
+                  value={typed[f] ?? ""}
+                  start={start[f]}
+                  onChange={(value) => setTyped({ ...typed, [f]: value })}
+                />
               ))}
           </div>
         </Fields>
@@ -136,7 +147,7 @@ function Maker({ d, failed }: { d: Loaded; failed: Partial<FormState> | undefine
           <>
             <CouponPicture coupon={coupon} />
             <p className="soft small">
-              {Math.ceil(coupon.widthMm)} by {Math.ceil(coupon.heightMm)} mm
+              {figureHere(coupon.widthMm, "mm", 0)} by {withUnit(coupon.heightMm, "mm", 0)}
               {coupon.layers.filter((l) => l.use !== "print").length > 1
                 ? `, ${coupon.layers.length - 1} ${coupon.layers.length === 2 ? "layer" : "layers"} and a legend`
                 : ""}

@@ -1,6 +1,7 @@
 /** Flow over time against the clean baseline, with the suction beside it where it was read. Fetched when it is seen. */
 import { Table } from "antd";
 import { Line } from "react-chartjs-2";
+import { withUnit } from "#services/units";
 import { colour, MANNERS } from "../ui/chart";
 import { More } from "../ui/More";
 import type { Loaded } from "./route";
@@ -19,7 +20,7 @@ export function AirChart({ view }: { view: View }) {
       <div className="curve-frame">
         <Line
           role="img"
-          aria-label={`Airflow, last ${Math.round(series.at(-1)?.flow ?? 0)} m³/h`}
+          aria-label={`Airflow, last ${withUnit(series.at(-1)?.flow ?? 0, "m³/h", 0)}`}
           data={{
             datasets: [
               {
@@ -79,7 +80,7 @@ export function AirChart({ view }: { view: View }) {
                 min: 0,
                 max: top,
                 grid: { color: hair },
-                ticks: { color: soft, maxTicksLimit: 6, callback: (v) => `${Math.round(Number(v))} m³/h` },
+                ticks: { color: soft, maxTicksLimit: 6, callback: (v) => withUnit(Number(v), "m³/h", 0) },
               },
             },
             plugins: { tooltip: { enabled: false } },
@@ -97,7 +98,7 @@ export function AirChart({ view }: { view: View }) {
           dataSource={series.toReversed()}
           columns={[
             { title: "Day", dataIndex: "day" },
-            { title: "Flow", render: (_, p) => `${Math.round(p.flow)} m³/h` },
+            { title: "Flow", render: (_, p) => withUnit(p.flow, "m³/h", 0) },
             { title: "Suction", render: (_, p) => (p.pressure === undefined ? "not read" : `${Math.round(p.pressure)} Pa`) },
           ]}
         />

@@ -68,7 +68,7 @@ export function Coolant({ view, state, requestKey, times }: { view: View; state:
               <Fields state={{ errors: view.errors, typed: {} }}>
                 <div className="fields">
                   <NumberField name="flowLpm" label="Flow" unit="L/min" defaultValue={typed(view.typed.flowLpm)} />
-                  <NumberField name="riseK" label="Return less supply" unit="°C" defaultValue={typed(view.typed.riseK)} />
+                  <NumberField name="riseK" label="Return less supply" unit="K" defaultValue={typed(view.typed.riseK)} />
                   <NumberField name="roomC" label="The room" unit="°C" defaultValue={typed(view.typed.roomC)} />
                   <NumberField name="humidity" label="Its humidity" unit="%" defaultValue={typed(view.typed.humidity)} />
                 </div>

@@ -1,6 +1,7 @@
 /** Rays near the focus with the sheet to drag up and down. The slider beside it does the same from the keyboard. */
 import { useRef } from "react";
 import type { LensPicture } from "#core/beam";
+import { unitHere } from "#services/units";
 import { signed, um } from "./lensWords";
 
 /** The window drawn around the usual focus, mm along the beam and across it. */
@@ -26,7 +27,7 @@ export function Fan({ picture: p, offMm, onDrag }: { picture: LensPicture; offMm
       className="fan"
       viewBox={`0 0 ${W} ${H}`}
       role="img"
-      aria-label={`Rays near the focus; the sheet ${signed(offMm)} mm from the usual height, spot ${um(p.spotMm)}`}
+      aria-label={`Rays near the focus; the sheet ${signed(offMm)} ${unitHere("mm")} from the usual height, spot ${um(p.spotMm)}`}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);
         drag(e.clientY);
@@ -59,7 +60,7 @@ export function Fan({ picture: p, offMm, onDrag }: { picture: LensPicture; offMm
         />
       </g>
       <text x={W - 8} y={y(offMm) + (offMm > SPAN_MM - 1 ? -8 : 26)} textAnchor="end" fontSize="13" fill="var(--ink)" dx="-44">
-        sheet {signed(offMm)} mm
+        sheet {signed(offMm)} {unitHere("mm")}
       </text>
     </svg>
   );

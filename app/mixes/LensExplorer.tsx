@@ -5,6 +5,7 @@
 import { Descriptions, Slider } from "antd";
 import { useId, useState } from "react";
 import { lensPicture } from "#core/beam";
+import { textHere, unitHere, withUnit } from "#services/units";
 import { Block } from "../ui/Block";
 import { Drawing } from "../ui/Drawing";
 import { ChoiceButtons } from "../ui/form/Choices";
@@ -70,8 +71,8 @@ export function LensExplorer({ lens }: { lens: LensStart }) {
               { key: "d", label: "Diffraction alone", children: um(picture.diffractionMm) },
               { key: "up", label: "Blur of the rays, bulge up", children: um(picture.blurUpMm) },
               { key: "down", label: "bulge down", children: um(picture.blurDownMm) },
-              { key: "sharp", label: "Sharp within", children: `±${picture.sharpWithinMm.toFixed(2)} mm` },
-              { key: "shift", label: "Focus moves when flipped", children: `${picture.flipShiftMm.toFixed(2)} mm down` },
+              { key: "sharp", label: "Sharp within", children: `±${withUnit(picture.sharpWithinMm, "mm", 2)}` },
+              { key: "shift", label: "Focus moves when flipped", children: `${withUnit(picture.flipShiftMm, "mm", 2)} down` },
             ]}
           />
         </div>
@@ -138,7 +139,7 @@ function Dial({
       <span className="between">
         <span id={id}>{label}</span>
         <b>
-          {shown ?? value} {unit}
+          {shown ?? textHere(String(value), unit)} {unitHere(unit)}
         </b>
       </span>
       <Slider min={min} max={max} step={step} value={value} onChange={onChange} tooltip={{ open: false }} ariaLabelledByForHandle={id} />

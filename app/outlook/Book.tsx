@@ -2,6 +2,7 @@
 import { Button, Table } from "antd";
 import { Fragment } from "react";
 import type { bookView } from "#services/outlook/book";
+import { textHere, unitHere } from "#services/units";
 import { LinkButton } from "../ui/LinkButton";
 
 type BookData = ReturnType<typeof bookView>;
@@ -37,7 +38,7 @@ export function Book({ book }: { book: BookData }) {
             render: (_, r) =>
               r.own ? (
                 <>
-                  {r.own.speed} mm/s, {r.own.power} %{r.own.more ? `, ${r.own.more}` : ""}
+                  {textHere(r.own.speed, "mm/s")} {unitHere("mm/s")}, {r.own.power} %{r.own.more ? `, ${r.own.more}` : ""}
                   <br />
                   <span className="soft small">{r.own.since}</span>
                 </>

@@ -11,6 +11,7 @@ import { LRUCache } from "lru-cache";
 import { type AppLoadContext, createRequestHandler, type ServerBuild } from "react-router";
 import { MINUTE_MS } from "#core/time";
 import { plansMade } from "#services/plan/planned";
+import { takeUnits } from "#services/workshop/units";
 import { stateWord } from "#store/database";
 import type { ServerContext } from "./context";
 
@@ -84,6 +85,7 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
     const forOne = () => {
       personal = true;
     };
+    await takeUnits(visit.store);
     const context: AppLoadContext = { ...visit, ...leaveOpen(), personal: forOne };
     const response = await handle(request, context);
     if (!isPage(response.headers)) return response;
@@ -110,13 +112,12 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
     try {
       const visit = visitOf(incoming, outgoing);
       const request = toRequest(incoming, outgoing);
-      const nowMs = visit.nowMs();
       const url = new URL(request.url);
       const key =
         incoming.method === "GET"
           ? [
               visit.signedIn,
-              Math.floor(nowMs / MINUTE_MS),
+              Math.floor(visit.nowMs() / MINUTE_MS),
               stateWord(visit.store, UNSEEN),
               plansMade(visit.store),
               url.pathname,
@@ -129,7 +130,8 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
       for (const [name, value] of answer.headers) outgoing.append(name, value);
       // Nobody in between keeps a workshop's pages, and a browser asks whether they still hold.
       if (!outgoing.hasHeader("Cache-Control")) outgoing.setHeader("Cache-Control", "private, no-cache");
-      const body = fillIn(answer, outgoing.locals.nonce as string, nowMs);
+      // The moment it is sent at: a page may have taken seconds to make.
+      const body = fillIn(answer, outgoing.locals.nonce as string, visit.nowMs());
       outgoing.setHeader("Content-Length", body.length);
       outgoing.end(body);
     } catch (error) {

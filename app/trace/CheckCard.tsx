@@ -2,6 +2,7 @@
 import { Button, Descriptions } from "antd";
 import { useState } from "react";
 import { Form, useNavigation } from "react-router";
+import { unitHere } from "#services/units";
 import { Block } from "../ui/Block";
 import { counted } from "../ui/counted";
 import { Drawing } from "../ui/Drawing";
@@ -107,7 +108,7 @@ function Answers({ card, loaded, failed, answerKey }: Props) {
             {o.label}
           </Submit>
         ))}
-        {card.value && !asNumber ? <Button onClick={() => setAsNumber(true)}>a number in {card.value.unit}…</Button> : null}
+        {card.value && !asNumber ? <Button onClick={() => setAsNumber(true)}>a number in {unitHere(card.value.unit)}…</Button> : null}
         <Submit type="link" name="intent" value="decline" disabled={busy}>
           {declineWords(card)}
         </Submit>

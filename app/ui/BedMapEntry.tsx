@@ -1,6 +1,6 @@
 /** Entry of a bed map: five coupons where they lay on the bed, its back at the top. */
 import type { BedMapStart } from "#services/log/options";
-import { CouponResult } from "./CouponResult";
+import { CouponResult, squareOf } from "./CouponResult";
 import { useFormState } from "./form/state";
 import { Notice } from "./Notice";
 
@@ -17,7 +17,7 @@ export function BedMapEntry({ map }: { map: BedMapStart }) {
             <b>{p.name}</b>
             <input type="hidden" name={`x-${p.id}`} value={p.xMm} />
             <input type="hidden" name={`y-${p.id}`} value={p.yMm} />
-            <CouponResult quiet label={`The coupon ${p.name}`} squares={map.speeds.map((speed, i) => ({ id: `${p.id}-${i}`, speed }))} />
+            <CouponResult quiet label={`The coupon ${p.name}`} squares={map.speeds.map((kept, i) => squareOf(`${p.id}-${i}`, kept))} />
           </section>
         ))}
       </div>

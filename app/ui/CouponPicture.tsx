@@ -2,6 +2,7 @@
 
 import "./coupon.css";
 import { type Coupon, hexOf, pathData } from "#core/coupon";
+import { figureHere, withUnit } from "#services/units";
 
 export function CouponPicture({ coupon, width }: { coupon: Coupon; width?: string }) {
   const { widthMm: w, heightMm: h } = coupon;
@@ -12,7 +13,7 @@ export function CouponPicture({ coupon, width }: { coupon: Coupon; width?: strin
       <svg
         viewBox={`0 0 ${w} ${h}`}
         role="img"
-        aria-label={`${coupon.title}, ${Math.round(w)} by ${Math.round(h)} mm`}
+        aria-label={`${coupon.title}, ${figureHere(w, "mm", 0)} by ${withUnit(h, "mm", 0)}`}
         fill="none"
         strokeWidth={stroke}
       >

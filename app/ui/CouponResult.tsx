@@ -4,15 +4,22 @@ import "./coupon.css";
 import { Button } from "antd";
 import { useState } from "react";
 import type { RungEnd } from "#core/cuts";
+import { textHere, unitHere } from "#services/units";
 import { useFormState } from "./form/state";
+import { UnitBeside } from "./form/UnitBeside";
 import { Notice } from "./Notice";
 
 export interface Square {
   /** Ends the names of its fields: `speed-…`, `end-…`. */
   readonly id: string;
-  /** As it was typed, mm/s. */
+  /** As it stands here. */
   readonly speed: string;
+  /** The same as it is kept, mm/s; undefined where it was typed. */
+  readonly kept?: string | undefined;
 }
+
+/** A square of a kept speed. */
+export const squareOf = (id: string, kept: string): Square => ({ id, speed: textHere(kept, "mm/s"), kept });
 
 const ENDS = ["dropped", "hangs", "stays"] as const;
 const KEYS: Readonly<Record<string, RungEnd>> = { 1: "dropped", 2: "hangs", 3: "stays", d: "dropped", h: "hangs", s: "stays" };
@@ -36,7 +43,7 @@ export function CouponResult({ squares, label, quiet = false }: { squares: reado
               <button
                 type="button"
                 className={`coupon-square ${end ?? "untold"}`}
-                aria-label={`${s.speed} mm/s: ${end ?? "not told"}`}
+                aria-label={`${s.speed} ${unitHere("mm/s")}: ${end ?? "not told"}`}
                 onClick={() => tell(s.id, end === undefined ? "dropped" : ENDS[ENDS.indexOf(end) + 1])}
                 onKeyDown={(e) => {
                   const meant = KEYS[e.key.toLowerCase()];
@@ -53,6 +60,7 @@ export function CouponResult({ squares, label, quiet = false }: { squares: reado
               </button>
               <b>{s.speed}</b>
               <input type="hidden" name={`speed-${s.id}`} value={s.speed} />
+              <UnitBeside name={`speed-${s.id}`} unit="mm/s" shown={s.speed} kept={s.kept} />
               {end === undefined ? null : <input type="hidden" name={`end-${s.id}`} value={end} />}
             </div>
           );

@@ -3,7 +3,8 @@ import { Button, Input } from "antd";
 import { Suspense, useState } from "react";
 import { useParams } from "react-router";
 import type { LadderMaterial } from "#services/log/options";
-import { CouponResult } from "./CouponResult";
+import { UNIT_BESIDE, unitHere, WAS_BESIDE } from "#services/units";
+import { CouponResult, type Square, squareOf } from "./CouponResult";
 import { fetched } from "./fetched";
 import { NumberField } from "./form/NumberField";
 import { SelectField } from "./form/SelectField";
@@ -22,11 +23,11 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
   const { machine } = useParams();
   const [materialId, setMaterialId] = useState(typed.materialId ?? String(materials[0]?.id ?? ""));
   const material = materials.find((m) => String(m.id) === materialId) ?? materials[0];
-  const [speeds, setSpeeds] = useState<readonly string[]>(() => {
-    const kept = Object.keys(typed)
+  const [speeds, setSpeeds] = useState<readonly Speed[]>(() => {
+    const before = Object.keys(typed)
       .filter((k) => /^speed-\d+$/.test(k))
-      .map((k) => typed[k] as string);
-    return kept.length > 0 ? kept : (material?.rungs ?? []);
+      .map((k) => speedTyped(typed, k));
+    return before.length > 0 ? before : (material?.rungs ?? []).map(speedKept);
   });
   const wrongSpeed = Object.keys(errors).some((k) => k.startsWith("speed-"));
   return (
@@ -44,7 +45,7 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
           defaultValue={materialId}
           onChange={(id) => {
             setMaterialId(id);
-            setSpeeds(materials.find((m) => String(m.id) === id)?.rungs ?? []);
+            setSpeeds((materials.find((m) => String(m.id) === id)?.rungs ?? []).map(speedKept));
           }}
         />
         <NumberField
@@ -61,11 +62,7 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
           {material?.file ? `The squares are those of the file made ${material.file.day}.` : "To cut, with these speeds, as SVG or DXF."}
         </span>
       </div>
-      <CouponResult
-        key={materialId}
-        label="The coupon, slowest square first"
-        squares={speeds.map((speed, i) => ({ id: String(i), speed }))}
-      />
+      <CouponResult key={materialId} label="The coupon, slowest square first" squares={speeds.map((s, i) => ({ id: String(i), ...s }))} />
       {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
       <More label="I cut other speeds" open={wrongSpeed}>
         <div className="stack">
@@ -75,11 +72,11 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
                 // Rungs have no identity of their own but their place.
                 // biome-ignore lint/suspicious/noArrayIndexKey: the place is the identity
                 key={i}
-                aria-label={`Speed of rung ${i + 1} in mm/s`}
-                value={speed}
+                aria-label={`Speed of rung ${i + 1} in ${unitHere("mm/s")}`}
+                value={speed.speed}
                 inputMode="decimal"
-                suffix={<span className="soft">mm/s</span>}
-                onChange={(e) => setSpeeds(speeds.map((s, k) => (k === i ? e.target.value : s)))}
+                suffix={<span className="soft">{unitHere("mm/s")}</span>}
+                onChange={(e) => setSpeeds(speeds.map((s, k) => (k === i ? { speed: e.target.value } : s)))}
                 {...(errors[`speed-${i}`] ? { status: "error" as const, "aria-invalid": true } : {})}
               />
             ))}
@@ -100,7 +97,16 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
   );
 }
 
-function nextSpeed(speeds: readonly string[]): string {
-  const [a, b] = [Number(speeds.at(-2)), Number(speeds.at(-1))];
-  return Number.isFinite(a + b) ? String(Number((b + (b - a || 1)).toFixed(2))) : "";
+type Speed = Pick<Square, "speed" | "kept">;
+const speedKept = (kept: string): Speed => squareOf("", kept);
+
+/** From a form that was sent, as it stood there; from one that was only filled, as it is kept. */
+function speedTyped(typed: Readonly<Record<string, string>>, name: string): Speed {
+  const text = typed[name] as string;
+  return typed[name + UNIT_BESIDE] === undefined ? speedKept(text) : { speed: text, kept: typed[name + WAS_BESIDE]?.split("=")[1] };
+}
+
+function nextSpeed(speeds: readonly Speed[]): Speed {
+  const [a, b] = [Number(speeds.at(-2)?.speed), Number(speeds.at(-1)?.speed)];
+  return { speed: Number.isFinite(a + b) ? String(Number((b + (b - a || 1)).toFixed(2))) : "" };
 }

@@ -2,6 +2,7 @@
 import type { ReactNode } from "react";
 import type { BedMapStart } from "#services/log/options";
 import { COST_WORDS } from "#services/log/words";
+import { UNIT_BESIDE } from "#services/units";
 import { AirChoices } from "./AirChoices";
 import { BedMapEntry } from "./BedMapEntry";
 import { BenchRead } from "./BenchRead";
@@ -170,6 +171,7 @@ function Coupon() {
       {kept.map((name) => (typed[name] === undefined ? null : <input key={name} type="hidden" name={name} value={typed[name]} />))}
       <div className="fields">
         <TextField name="speedsMmPerS" label="Speeds, mm/s" />
+        <input type="hidden" name={`speedsMmPerS${UNIT_BESIDE}`} value="mm/s" />
         <NumberField name="setPercent" label="Power" unit="%" />
       </div>
     </>

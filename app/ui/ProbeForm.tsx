@@ -4,6 +4,7 @@ import { Button, Input, Progress } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { fitProbe, type ProbeSample, readCurve } from "#core/probe";
+import { keptHere, textHere, unitHere, withUnit } from "#services/units";
 import { FigureCurve } from "./FigureCurve";
 import { Tick } from "./form/Choices";
 import { Field } from "./form/Field";
@@ -30,7 +31,7 @@ export function ProbeForm({
   const [setPercent, setSet] = useState(typed.setPercent ?? "100");
   const [massG, setMass] = useState(typed.massG ?? "100");
   const [heatS, setHeat] = useState(typed.heatS ?? "30");
-  const [ambientC, setAmbient] = useState(typed.ambientC ?? "22");
+  const [ambientC, setAmbient] = useState(typed.ambientC ?? textHere("22", "°C"));
   const [tau, setTau] = useState(typed.timeConstantS ?? "");
   const [running, setRunning] = useState<AbortController>();
   const [trouble, setTrouble] = useState<string>();
@@ -38,7 +39,7 @@ export function ProbeForm({
   const run = {
     samples,
     heatS: figure(heatS, 30),
-    ambientC: figure(ambientC, 22),
+    ambientC: keptHere(ambientC, "°C") ?? 22,
     massG: figure(massG, 100),
     ...(tau.trim() === "" ? {} : { timeConstantS: figure(tau, 240) }),
   };
@@ -53,7 +54,7 @@ export function ProbeForm({
     setTrouble(undefined);
     setText("");
     try {
-      const query = new URLSearchParams({ station, setPercent, heatS, ambientC, massG });
+      const query = new URLSearchParams({ station, setPercent, heatS, ambientC: String(keptHere(ambientC, "°C") ?? 22), massG });
       const answer = await fetch(`/${machine}/bench/probe?${query}`, { signal: control.signal });
       if (!answer.ok || !answer.body) throw new Error("no answer");
       const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
@@ -92,7 +93,7 @@ export function ProbeForm({
       <div className="fields">
         <NumberField name="setPercent" label="At power" unit="%" defaultValue={setPercent} onChange={setSet} />
         <NumberField name="heatS" label="Beam on for" unit="s" defaultValue={heatS} onChange={setHeat} />
-        <NumberField name="ambientC" label="The room" unit="°C" defaultValue={ambientC} onChange={setAmbient} />
+        <NumberField name="ambientC" label="The room" unit="°C" value={ambientC} onChange={setAmbient} />
         <NumberField name="massG" label="The slug, aluminium" unit="g" defaultValue={massG} onChange={setMass} />
         <NumberField
           name="timeConstantS"
@@ -109,7 +110,8 @@ export function ProbeForm({
             <>
               <Progress percent={Math.round((100 * now) / (figure(heatS, 30) + TAIL_S))} aria-label="Run" className="run-share" />
               <span>
-                {now < figure(heatS, 30) ? "Heating" : "Cooling"}, {Math.round(now)} s, {samples.at(-1)?.c ?? ambientC} °C
+                {now < figure(heatS, 30) ? "Heating" : "Cooling"}, {Math.round(now)} s,{" "}
+                {withUnit(samples.at(-1)?.c ?? keptHere(ambientC, "°C") ?? 22, "°C")}
               </span>
               <Button onClick={() => running.abort()}>Cancel the run</Button>
             </>
@@ -154,15 +156,12 @@ export function ProbeForm({
   );
 }
 
+const curve = (name: string, samples: readonly ProbeSample[]) => ({
+  name,
+  unit: unitHere("°C"),
+  points: samples.map((x) => ({ atMs: x.s, day: `${x.s} s`, value: Number(textHere(String(x.c), "°C")), said: withUnit(x.c, "°C") })),
+});
 const curvesOf = (samples: readonly ProbeSample[], fitted: readonly ProbeSample[]) => [
-  { name: "measured", unit: "°C", points: samples.map((x) => ({ atMs: x.s, day: `${x.s} s`, value: x.c, said: `${x.c} °C` })) },
-  ...(fitted.length > 1
-    ? [
-        {
-          name: "fitted",
-          unit: "°C",
-          points: fitted.map((x) => ({ atMs: x.s, day: `${x.s} s`, value: x.c, said: `${x.c.toFixed(1)} °C` })),
-        },
-      ]
-    : []),
+  curve("measured", samples),
+  ...(fitted.length > 1 ? [curve("fitted", fitted)] : []),
 ];

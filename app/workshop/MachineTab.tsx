@@ -1,8 +1,9 @@
 /** A machine's nameplate, the other machines of the workshop, and the devices that are let in. */
 import { QRCode } from "antd";
 import { Form, Link } from "react-router";
+import { UNIT_CHOICES } from "#core/units";
 import { Block } from "../ui/Block";
-import { Tick } from "../ui/form/Choices";
+import { Choices, Tick } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
 import { Submit } from "../ui/form/Posted";
 import { TextField } from "../ui/form/TextField";
@@ -12,7 +13,15 @@ import { EditForm, type EditState } from "./EditForm";
 
 type Loaded = Route.ComponentProps["loaderData"];
 
-export function MachineTab({ d, state, currency }: { d: Loaded; state: EditState; currency: EditState }) {
+const KINDS: readonly (readonly [keyof typeof UNIT_CHOICES, string])[] = [
+  ["length", "Lengths"],
+  ["speed", "Speeds"],
+  ["temperature", "Temperatures"],
+  ["volume", "Volumes"],
+  ["air", "Airflow"],
+];
+
+export function MachineTab({ d, state, currency, units }: { d: Loaded; state: EditState; currency: EditState; units: EditState }) {
   return (
     <div className="stack loose">
       <Block strong>
@@ -34,6 +43,23 @@ export function MachineTab({ d, state, currency }: { d: Loaded; state: EditState
               defaultValue={d.currency}
               maxLength={8}
             />
+          </div>
+        </EditForm>
+      </Block>
+      <Block>
+        <h2 className="card-title">How figures are read here</h2>
+        <p className="soft">Any field takes the other unit as well, typed behind the figure. What was written down stays as it is.</p>
+        <EditForm intent="units" state={units} save="Save the units" primary={false}>
+          <div className="fields">
+            {KINDS.map(([kind, label]) => (
+              <Choices
+                key={kind}
+                name={kind}
+                label={label}
+                options={UNIT_CHOICES[kind].map((u) => ({ value: u, label: u }))}
+                defaultValue={d.units[kind]}
+              />
+            ))}
           </div>
         </EditForm>
       </Block>

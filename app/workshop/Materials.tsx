@@ -1,5 +1,6 @@
 /** Materials of a machine: their usual setting and the smoke they make; adding one, and not offering one any longer. */
 import { Form } from "react-router";
+import { textHere, unitHere } from "#services/units";
 import { Block } from "../ui/Block";
 import { NumberField } from "../ui/form/NumberField";
 import { Submit } from "../ui/form/Posted";
@@ -13,7 +14,7 @@ import { EditForm, type EditState } from "./EditForm";
 type Material = Route.ComponentProps["loaderData"]["materials"][number];
 
 export function MaterialRow({ material: m, state }: { material: Material; state: EditState }) {
-  const setting = m.speed ? `${m.speed} mm/s at ${m.power || "?"} %` : "no usual setting yet";
+  const setting = m.speed ? `${textHere(m.speed, "mm/s")} ${unitHere("mm/s")} at ${m.power || "?"} %` : "no usual setting yet";
   return (
     <More
       open={state.changed !== undefined || Object.keys(state.answer?.errors ?? {}).length > 0}
@@ -21,7 +22,7 @@ export function MaterialRow({ material: m, state }: { material: Material; state:
         <span className="between wraps">
           <span>
             <b>
-              {m.thickness} mm {m.name}
+              {textHere(m.thickness, "mm")} {unitHere("mm")} {m.name}
             </b>
             {m.hidden && m.uncut ? (
               <span className="hot"> · never offered</span>

@@ -183,7 +183,14 @@ function Tab({ d, answer }: { d: Loaded; answer: Answer | undefined }) {
     case "shelf":
       return <Shelf d={d} state={state("shelf")} />;
     case "machine":
-      return <MachineTab d={d} state={state("machine")} currency={stateOf(answer, "currency", d.currency)} />;
+      return (
+        <MachineTab
+          d={d}
+          state={state("machine")}
+          currency={stateOf(answer, "currency", d.currency)}
+          units={stateOf(answer, "units", JSON.stringify(d.units))}
+        />
+      );
     case "devices":
       return <Devices d={d} bench={stateOf(answer, "bench", "")} />;
   }

@@ -101,13 +101,13 @@ export const lensLook: ProcedureSpec = {
       id: "look",
       minutes: 1,
       when: { wideBore: false, mount: ["ring", "thread", "fixed", "screw-cell", "twist-lock"] },
-      text: "Nobody sees a lens through a {bore} mm nozzle. Mark how high the lens tube sits, then let it down with the lens in it and shine the torch up into it. Put it back to its mark, so that the focus stays.",
+      text: "Nobody sees a lens through a {bore} nozzle. Mark how high the lens tube sits, then let it down with the lens in it and shine the torch up into it. Put it back to its mark, so that the focus stays.",
     }),
     lensLookStep({
       id: "look",
       minutes: 1,
       when: { wideBore: false, mount: ["captive", "magnet", "sliding-bore"] },
-      text: "Nobody sees a lens through a {bore} mm nozzle. Take the cap off the head mirror and look down past the mirror with the torch beside your eye. Put the cap back on.",
+      text: "Nobody sees a lens through a {bore} nozzle. Take the cap off the head mirror and look down past the mirror with the torch beside your eye. Put the cap back on.",
     }),
   ],
 };
@@ -298,7 +298,7 @@ export const nozzle: ProcedureSpec = {
       minutes: 2,
       drawing: "nozzle",
       title: "Clean the nozzle outside, its bore, and the end of the hose.",
-      text: "Wipe the cone and the face. Twist a damp swab through the bore, then turn a {bore} mm drill through it by hand: it must pass without cutting. Swab the end of the air hose too: gum in there chokes the air as much as a closed nozzle, and acrylic makes gum fast.",
+      text: "Wipe the cone and the face. Twist a damp swab through the bore, then turn a {bore} drill through it by hand: it must pass without cutting. Swab the end of the air hose too: gum in there chokes the air as much as a closed nozzle, and acrylic makes gum fast.",
       surface: "nozzle-metal",
       agents: [
         ["isopropyl", "acetone"],
@@ -307,7 +307,7 @@ export const nozzle: ProcedureSpec = {
       ],
       meets: ["lens-out"],
       needs: { out: ["head"] },
-      tools: ["drill of {bore} mm, turned by hand"],
+      tools: ["drill of {bore}, turned by hand"],
       caution:
         "Use acetone only while the lens is out and away. Air the room and keep flames away. If the nozzle was warm after a cut, the beam is hitting it: report it in Trace.",
       service: "cleaned",

@@ -118,9 +118,9 @@ export const repairSpecs: readonly ProcedureSpec[] = [
   }),
   one("cool-down", "Coolant", "running", "coolant", {
     minutes: 20,
-    title: "Let the coolant come down to 20 °C.",
+    title: "Let the coolant come down to 20 °C (68 °F).",
     text: "Stop firing. Clean the chiller's grille, move it out of the sun, or replace part of the bucket with cooler water.",
-    caution: "Do not fire above 30 °C. Below the room's dew point water condenses on the tube: do not cool it that far.",
+    caution: "Do not fire above 30 °C (86 °F). Below the room's dew point water condenses on the tube: do not cool it that far.",
     service: "adjusted",
   }),
   one("coolant-flow", "Coolant", "cooling", "coolant", {

@@ -1,3 +1,4 @@
+import { METRIC, type Units } from "#core/units";
 import { bedMapCoupon } from "./bedMap";
 import { ladderCoupon } from "./ladder";
 import type { CouponForm, CouponSpec } from "./schema";
@@ -40,29 +41,38 @@ export function kerfOf(drawnMm: number, measuredMm: number): number | undefined 
 const missing = (field: keyof CouponSpec): CouponRefusal => ({ field, reason: "Still missing." });
 
 /**
- * The drawing of a test file, or the field that keeps it from being made. `sheet` names the material in the legend ("3 mm birch ply").
+ * The drawing of a test file, or the field that keeps it from being made. `sheet` names the material in the legend ("3 mm birch ply"), `units` what its words say.
  * The same input gives the same drawing, to the last figure.
  *
  * @example couponOf({ form: "ladder", setPercent: 60, speedsMmPerS: [10, 11, 12] }, "3 mm birch ply")
  */
-export function couponOf(spec: CouponSpec, sheet: string): Coupon | CouponRefusal {
+export function couponOf(spec: CouponSpec, sheet: string, units: Units = METRIC): Coupon | CouponRefusal {
   const s = { ...COUPON_DEFAULTS[spec.form], ...spec };
   for (const field of COUPON_FIELDS[spec.form]) if (field !== "materialId" && s[field] === undefined) return missing(field);
   const sizeMm = s.sizeMm ?? 15;
   const marginMm = s.marginMm ?? 5;
-  if (spec.form === "rings") return ringsCoupon(sizeMm, marginMm);
+  if (spec.form === "rings") return ringsCoupon(units, sizeMm, marginMm);
   const setPercent = s.setPercent ?? 60;
   const speeds = [...new Set(s.speedsMmPerS ?? [])].sort((a, b) => a - b);
-  const one: OneSetting = { sheet, setPercent, sizeMm, marginMm, speedMmPerS: speeds[0] ?? 10 };
+  const one: OneSetting = { units, sheet, setPercent, sizeMm, marginMm, speedMmPerS: speeds[0] ?? 10 };
   switch (spec.form) {
     case "ladder":
       return speeds.length < 2
         ? { field: "speedsMmPerS", reason: "Two speeds at least: some squares must drop and some stay." }
-        : ladderCoupon(sheet, setPercent, speeds, sizeMm, marginMm);
+        : ladderCoupon(units, sheet, setPercent, speeds, sizeMm, marginMm);
     case "bed-map":
       return speeds.length < 2
         ? { field: "speedsMmPerS", reason: "Two speeds at least: some squares must drop and some stay." }
-        : bedMapCoupon({ sheet, setPercent, speeds, sizeMm, marginMm, bedWidthMm: s.bedWidthMm ?? 0, bedDepthMm: s.bedDepthMm ?? 0 });
+        : bedMapCoupon({
+            units,
+            sheet,
+            setPercent,
+            speeds,
+            sizeMm,
+            marginMm,
+            bedWidthMm: s.bedWidthMm ?? 0,
+            bedDepthMm: s.bedDepthMm ?? 0,
+          });
     case "shapes":
       return shapesCoupon(one);
     case "ramp":

@@ -1,4 +1,5 @@
 /** Parts of drawings that every form uses. */
+import { shownFigure, shownUnit, type Units } from "#core/units";
 import { textStrokes, textWidthMm } from "./strokes";
 import type { CouponLayer, CouponShape, LayerUse, Point } from "./types";
 
@@ -15,10 +16,16 @@ export const figure = (value: number): string => String(Number(value.toFixed(2))
 /** A figure as it is, for what must tell two settings apart. */
 const exact = (value: number): string => String(Number(value.toFixed(6))).replace(".", "-");
 
+/** A speed, and a length, in the words of a legend. The drawing stays as it is, whatever it says of itself. */
+export const speedIn = (units: Units, speedMmPerS: number): string => shownFigure(speedMmPerS, "mm/s", units, 2);
+export const speedUnit = (units: Units): string => shownUnit("mm/s", units);
+export const lengthIn = (units: Units, mm: number): string => shownFigure(mm, "mm", units, 2);
+export const lengthWords = (units: Units, mm: number): string => `${lengthIn(units, mm)} ${shownUnit("mm", units)}`;
+
 /** A layer of one setting. */
-export const settingLayer = (speedMmPerS: number, setPercent: number, use: LayerUse = "cut"): CouponLayer => ({
+export const settingLayer = (units: Units, speedMmPerS: number, setPercent: number, use: LayerUse = "cut"): CouponLayer => ({
   id: `s${exact(speedMmPerS)}-p${exact(setPercent)}`,
-  name: `${figure(speedMmPerS)} mm/s, ${figure(setPercent)} %`,
+  name: `${speedIn(units, speedMmPerS)} ${speedUnit(units)}, ${figure(setPercent)} %`,
   use,
   speedMmPerS,
   setPercent,

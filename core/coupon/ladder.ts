@@ -1,5 +1,6 @@
 /** A speed ladder: squares in rows, one speed each, its figure under it. */
-import { extentMm, figure, LEGEND, LETTER_MM, LINE_MM, legend, legendCentred, settingLayer, square } from "./draw";
+import type { Units } from "#core/units";
+import { extentMm, figure, LEGEND, LETTER_MM, LINE_MM, legend, legendCentred, settingLayer, speedIn, speedUnit, square } from "./draw";
 import type { Coupon, CouponLayer, CouponShape, CouponTarget } from "./types";
 
 const MOST_IN_A_ROW = 5;
@@ -13,6 +14,7 @@ export interface RungGrid {
 
 /** Squares of rising speed from (x, y) on, slowest first, in rows of even length. */
 export function rungGrid(
+  units: Units,
   layers: readonly CouponLayer[],
   x: number,
   y: number,
@@ -28,10 +30,10 @@ export function rungGrid(
   const targets = layers.map((layer, i): CouponTarget => {
     const [left, top] = [x + (i % columns) * (sizeMm + gap), y + Math.floor(i / columns) * high];
     const speedMmPerS = layer.speedMmPerS ?? 0;
-    shapes.push(square(layer.id, left, top, sizeMm), ...legendCentred(figure(speedMmPerS), left + sizeMm / 2, top + sizeMm + 1.5));
+    shapes.push(square(layer.id, left, top, sizeMm), ...legendCentred(speedIn(units, speedMmPerS), left + sizeMm / 2, top + sizeMm + 1.5));
     return {
       id: place === "" ? `${i}` : `${place}-${i}`,
-      label: `${figure(speedMmPerS)} mm/s`,
+      label: `${speedIn(units, speedMmPerS)} ${speedUnit(units)}`,
       ...(place === "" ? {} : { place }),
       speedMmPerS,
       x: left,
@@ -44,11 +46,21 @@ export function rungGrid(
 }
 
 /** A ladder of one material and power; `sheet` names the material in the legend. */
-export function ladderCoupon(sheet: string, setPercent: number, speeds: readonly number[], sizeMm: number, marginMm: number): Coupon {
-  const layers = speeds.map((v) => settingLayer(v, setPercent));
+export function ladderCoupon(
+  units: Units,
+  sheet: string,
+  setPercent: number,
+  speeds: readonly number[],
+  sizeMm: number,
+  marginMm: number,
+): Coupon {
+  const layers = speeds.map((v) => settingLayer(units, v, setPercent));
   const top = marginMm + 2 * LINE_MM + 1;
-  const grid = rungGrid(layers, marginMm, top, sizeMm);
-  const words = [...legend(sheet, marginMm, marginMm), ...legend(`${figure(setPercent)} % - mm/s`, marginMm, marginMm + LINE_MM)];
+  const grid = rungGrid(units, layers, marginMm, top, sizeMm);
+  const words = [
+    ...legend(sheet, marginMm, marginMm),
+    ...legend(`${figure(setPercent)} % - ${speedUnit(units)}`, marginMm, marginMm + LINE_MM),
+  ];
   const shapes = [...words, ...grid.shapes];
   return {
     title: `Ladder, ${sheet}`,

@@ -1,8 +1,26 @@
 /** The forms of one setting: square and circle, the sheet on a slope, the filled block, rings for the tape. */
-import { extentMm, figure, LEGEND, LETTER_MM, LINE_MM, legend, legendCentred, line, settingLayer, square } from "./draw";
+import type { Units } from "#core/units";
+import {
+  extentMm,
+  figure,
+  LEGEND,
+  LETTER_MM,
+  LINE_MM,
+  legend,
+  legendCentred,
+  lengthIn,
+  lengthWords,
+  line,
+  settingLayer,
+  speedIn,
+  speedUnit,
+  square,
+} from "./draw";
 import type { Coupon, CouponLayer, CouponShape, CouponTarget } from "./types";
 
 export interface OneSetting {
+  /** Of its words. */
+  readonly units: Units;
   readonly sheet: string;
   readonly speedMmPerS: number;
   readonly setPercent: number;
@@ -10,12 +28,13 @@ export interface OneSetting {
   readonly marginMm: number;
 }
 
-const settingWords = ({ speedMmPerS, setPercent }: OneSetting) => `${figure(speedMmPerS)} mm/s ${figure(setPercent)} %`;
+const settingWords = ({ units, speedMmPerS, setPercent }: OneSetting) =>
+  `${speedIn(units, speedMmPerS)} ${speedUnit(units)} ${figure(setPercent)} %`;
 
 /** One square and one circle at one setting: does it drop, and how wide is the cut. */
 export function shapesCoupon(one: OneSetting): Coupon {
   const { sizeMm: s, marginMm: m } = one;
-  const layer = settingLayer(one.speedMmPerS, one.setPercent);
+  const layer = settingLayer(one.units, one.speedMmPerS, one.setPercent);
   const top = m + 2 * LINE_MM + 1;
   const right = m + s + Math.max(5, s / 3);
   const shapes: CouponShape[] = [
@@ -23,7 +42,7 @@ export function shapesCoupon(one: OneSetting): Coupon {
     ...legend(settingWords(one), m, m + LINE_MM),
     square(layer.id, m, top, s),
     { layer: layer.id, form: "circle", x: right + s / 2, y: top + s / 2, radiusMm: s / 2 },
-    ...legendCentred(figure(s), m + s / 2, top + s + 1.5),
+    ...legendCentred(lengthIn(one.units, s), m + s / 2, top + s + 1.5),
   ];
   const target = { y: top, widthMm: s, heightOnSheetMm: s, speedMmPerS: one.speedMmPerS };
   return {
@@ -53,11 +72,11 @@ export function rampCoupon(one: OneSetting, lengthMm: number, riseMm: number): C
   // Round heights, as near to each other as their lines may stand.
   const stepMm = STEPS_MM.find((s) => (s * lengthMm) / riseMm >= RAMP_PITCH_MM) ?? 10;
   const half = Math.max(1, Math.floor(riseMm / 2 / stepMm + 1e-9));
-  const layer = settingLayer(one.speedMmPerS, one.setPercent, "engrave");
+  const layer = settingLayer(one.units, one.speedMmPerS, one.setPercent, "engrave");
   const top = m + 2 * LINE_MM + 1;
   const tall = 18;
   const shapes: CouponShape[] = [
-    ...legend(`low end - ${figure(riseMm)} mm up on ${figure(lengthMm)} mm`, m, m),
+    ...legend(`low end - ${lengthWords(one.units, riseMm)} up on ${lengthWords(one.units, lengthMm)}`, m, m),
     ...legend(settingWords(one), m, m + LINE_MM),
   ];
   const targets = Array.from({ length: 2 * half + 1 }, (_, i): CouponTarget => {
@@ -65,10 +84,11 @@ export function rampCoupon(one: OneSetting, lengthMm: number, riseMm: number): C
     const x = m + lengthMm * (0.5 + heightMm / riseMm);
     shapes.push(line(layer.id, [x, top], [x, top + tall]));
     // Every other figure, so that they do not run into each other.
-    if ((i - half) % 2 === 0) shapes.push(...legendCentred(`${heightMm > 0 ? "+" : ""}${figure(heightMm)}`, x, top + tall + 1.5));
+    if ((i - half) % 2 === 0)
+      shapes.push(...legendCentred(`${heightMm > 0 ? "+" : ""}${lengthIn(one.units, heightMm)}`, x, top + tall + 1.5));
     return {
       id: `${i}`,
-      label: `${heightMm > 0 ? "+" : ""}${figure(heightMm)} mm`,
+      label: `${heightMm > 0 ? "+" : ""}${lengthWords(one.units, heightMm)}`,
       heightMm,
       x: x - 2,
       y: top,
@@ -90,12 +110,12 @@ export function rampCoupon(one: OneSetting, lengthMm: number, riseMm: number): C
 /** A square filled with lines, to and fro: its two sides show whether they end where they should. */
 export function blockCoupon(one: OneSetting, lineMm: number): Coupon {
   const { sizeMm: s, marginMm: m } = one;
-  const layer = settingLayer(one.speedMmPerS, one.setPercent, "engrave");
+  const layer = settingLayer(one.units, one.speedMmPerS, one.setPercent, "engrave");
   const top = m + 2 * LINE_MM + 1;
   const lines = Math.floor(s / lineMm + 1e-9);
   const shapes: CouponShape[] = [
     ...legend(one.sheet, m, m),
-    ...legend(`${settingWords(one)} - ${figure(lineMm)} mm`, m, m + LINE_MM),
+    ...legend(`${settingWords(one)} - ${lengthWords(one.units, lineMm)}`, m, m + LINE_MM),
     ...Array.from({ length: lines + 1 }, (_, i) => {
       const y = top + i * lineMm;
       const [from, to] = i % 2 === 0 ? [m, m + s] : [m + s, m];
@@ -114,8 +134,8 @@ export function blockCoupon(one: OneSetting, lineMm: number): Coupon {
 }
 
 /** Rings around the middle of a mirror's or nozzle's opening, to print and lay over its frame under the tape: six to a sheet. */
-export function ringsCoupon(apertureMm: number, marginMm: number): Coupon {
-  const rings: CouponLayer = { id: "rings", name: "Rings, every 2 mm", use: "print" };
+export function ringsCoupon(units: Units, apertureMm: number, marginMm: number): Coupon {
+  const rings: CouponLayer = { id: "rings", name: `Rings, every ${lengthWords(units, 2)}`, use: "print" };
   const edge: CouponLayer = { id: "edge", name: "Edge of the opening", use: "print" };
   const outer = apertureMm / 2 + 5;
   const cell = 2 * outer + 6;
@@ -128,12 +148,12 @@ export function ringsCoupon(apertureMm: number, marginMm: number): Coupon {
       line(rings.id, [x - outer, y], [x + outer, y]),
       line(rings.id, [x, y - outer], [x, y + outer]),
       { layer: edge.id, form: "circle", x, y, radiusMm: apertureMm / 2 },
-      ...legendCentred(`${figure(apertureMm)} mm`, x, y + outer + 1),
+      ...legendCentred(lengthWords(units, apertureMm), x, y + outer + 1),
     );
   }
   const [right, low] = extentMm(shapes);
   return {
-    title: `Aim rings, ${figure(apertureMm)} mm`,
+    title: `Aim rings, ${lengthWords(units, apertureMm)}`,
     widthMm: right + marginMm,
     heightMm: Math.max(low, marginMm + LETTER_MM) + marginMm,
     layers: [{ ...LEGEND, name: "Legend", use: "print" }, rings, edge],

@@ -65,9 +65,11 @@ function materialOf(line: Line, v: Vocabulary): SpokenMaterial | undefined {
     const [thick] = hits.flatMap(({ before }) =>
       before?.is === "figure" && !before.used && (before.unit === "mm" || before.unit === undefined) ? [before] : [],
     );
-    if (hits.length === 0 || (thick?.unit === "mm" && Math.abs(thick.value - m.thicknessMm) > 0.01)) return [];
-    const fits = thick !== undefined && Math.abs(thick.value - m.thicknessMm) < 0.01;
-    return [{ m, taken: [...hits.map(({ t }) => t), ...(fits ? [thick] : [])], score: hits.length + (fits ? 1 : 0) }];
+    if (hits.length === 0 || (thick?.unit === "mm" && Math.abs(thick.value - m.thicknessMm) > (thick.typed === "inch" ? 0.2 : 0.01)))
+      return [];
+    const thickMm = thick && (thick.unit === undefined ? line.fromWritten(thick.value, "mm") : thick.value);
+    const fits = thickMm !== undefined && Math.abs(thickMm - m.thicknessMm) < (thick?.typed === "inch" ? 0.2 : 0.01);
+    return [{ m, taken: [...hits.map(({ t }) => t), ...(fits && thick ? [thick] : [])], score: hits.length + (fits ? 1 : 0) }];
   });
   const best = Math.max(0, ...scored.map((s) => s.score));
   const [first, second] = scored.filter((s) => s.score === best);
@@ -139,14 +141,14 @@ export const cost: Rule = (line) => {
 
 export const focus: Rule = (line) => {
   if (!line.startsWith("focus", "ramp")) return undefined;
-  const offsetMm = line.figure("mm", undefined);
+  const offsetMm = line.measure("mm");
   return understood(
     line,
     "focus",
     "Focus ramp",
-    [offsetMm === undefined ? "" : `finest ${said(offsetMm)} mm from the gauge's height`],
+    [offsetMm === undefined ? "" : `finest ${line.says(offsetMm, "mm")} from the gauge's height`],
     fieldsOf({ offsetMm }),
-    missingOf({ "how many mm": offsetMm }),
+    missingOf({ [`how many ${line.unit("mm")}`]: offsetMm }),
     { empty: "ramp finest" },
   );
 };
@@ -156,7 +158,7 @@ export const tape: Rule = (line, v) => {
   const place = line.name(v.stations);
   const travel = line.word({ near: "near", far: "far" });
   const mark = line.word({ round: "round", crescent: "crescent", double: "double" });
-  const [right, up] = [line.figure("mm", undefined), line.figure("mm", undefined)];
+  const [right, up] = [line.measure("mm"), line.measure("mm")];
   return understood(
     line,
     "tape",
@@ -164,12 +166,15 @@ export const tape: Rule = (line, v) => {
     [
       place?.label ?? "",
       travel ?? "",
-      right === undefined ? "" : `${said(right)} mm to the right`,
-      up === undefined ? "" : `${said(up)} mm up`,
+      right === undefined ? "" : `${line.says(right, "mm")} to the right`,
+      up === undefined ? "" : `${line.says(up, "mm")} up`,
       mark ?? "",
     ],
     fieldsOf({ station: place?.id, travel, mark, rightMm: right, upMm: up }),
-    [...missingOf({ "at which mirror": place, "how far to the right, in mm": right, "how far up": up }), ...onePart(line, v, place)],
+    [
+      ...missingOf({ "at which mirror": place, [`how far to the right, in ${line.unit("mm")}`]: right, "how far up": up }),
+      ...onePart(line, v, place),
+    ],
     { empty: "tape mark" },
   );
 };
@@ -192,10 +197,13 @@ export const ladder: Rule = (line, v) => {
   if (!line.startsWith("ladder", "rungs")) return undefined;
   const material = materialOf(line, v);
   const setPercent = line.figure("%") ?? material?.setPercent;
-  const hung = figureBefore(line, ["hangs", "hung", "hang"]);
-  const fell = figureAfter(line, ["to"]) ?? figureBefore(line, ["dropped", "drops", "fell"]);
+  const hungAt = figureBefore(line, ["hangs", "hung", "hang"]);
+  const fellAt = figureAfter(line, ["to"]) ?? figureBefore(line, ["dropped", "drops", "fell"]);
   line.word({ dropped: 1, drops: 1, fell: 1 });
   const speeds = [...(material?.rungs ?? [])];
+  // As it stands on the coupon: rounded where it is read in another unit.
+  const rung = (v: number | undefined) => (v === undefined ? undefined : (speeds.find((s) => Math.abs(s - v) < 0.005 * s) ?? v));
+  const [fell, hung] = [rung(fellAt), rung(hungAt)];
   for (const extra of [fell, hung]) if (extra !== undefined && !speeds.includes(extra)) speeds.push(extra);
   speeds.sort((a, b) => a - b);
   const ends = speeds.map((s) => (s === hung ? "hangs" : fell !== undefined && s <= fell ? "dropped" : "stays"));
@@ -214,7 +222,7 @@ export const ladder: Rule = (line, v) => {
       material?.label ?? "",
       setPercent === undefined ? "" : `${said(setPercent)} %`,
       known && material
-        ? `${speeds.map(said).join(", ")} mm/s: ${fell === undefined ? "none dropped" : `dropped to ${said(fell)}`}${hung === undefined ? "" : `, ${said(hung)} hangs`}, the others stay`
+        ? `${speeds.map((s) => line.saysBare(s, "mm/s")).join(", ")} ${line.unit("mm/s")}: ${fell === undefined ? "none dropped" : `dropped to ${line.saysBare(fell, "mm/s")}`}${hung === undefined ? "" : `, ${line.saysBare(hung, "mm/s")} hangs`}, the others stay`
         : "",
     ],
     { ...fieldsOf({ materialId: material?.id, setPercent }), ...(known ? rungs : {}) },
@@ -243,7 +251,7 @@ function takeFigure(line: Line, at: number, word: number): number | undefined {
   if (figure?.is !== "figure" || figure.used || !w || (figure.unit !== undefined && figure.unit !== "mm/s")) return undefined;
   figure.used = true;
   w.used = true;
-  return figure.value;
+  return figure.unit === undefined ? line.fromWritten(figure.value, "mm/s") : figure.value;
 }
 
 /** A new counter or a new tube begins again: only where it is said so. */
@@ -324,19 +332,23 @@ export const coolant: Rule = (line, v) => {
   line.word({ flow: 1 });
   const toppedUp = line.word({ topped: true, top: true, added: true, filled: true });
   if (toppedUp) line.word({ up: 1 });
-  const toppedUpL = toppedUp ? (line.figure("L") ?? line.figure(undefined)) : undefined;
+  const toppedUpL = toppedUp ? line.measure("L") : undefined;
   const lost = toppedUpL === undefined ? undefined : line.word({ leaked: "leaked", evaporated: "evaporated" } as const);
   const glycolPercent = line.word({ glycol: true }) ? line.figure("%") : undefined;
-  const flowLpm = line.figure("L/min") ?? (flowFirst ? line.figure(undefined) : undefined);
+  const flowLpm = line.figure("L/min") ?? (flowFirst ? line.bare("L/min") : undefined);
+  const freezes = line.word({ freezes: true, freezing: true, frost: true });
+  if (freezes) line.word({ at: 1, point: 1 });
+  const freezingC = freezes ? line.measure("°C") : undefined;
   const marked = line.figure("°C");
-  const bare = marked === undefined ? line.figure(undefined) : undefined;
+  const bare = marked === undefined ? line.bare("°C") : undefined;
   const temperatureC = marked ?? bare;
   const look = line.word(LOOKS);
   const parts = [
-    temperatureC === undefined ? "" : `${said(temperatureC)} °C`,
-    flowLpm === undefined ? "" : `${said(flowLpm)} L/min`,
-    toppedUpL === undefined ? "" : `${said(toppedUpL)} L topped up${lost === undefined ? "" : `, ${lost}`}`,
+    temperatureC === undefined ? "" : line.says(temperatureC, "°C"),
+    flowLpm === undefined ? "" : line.says(flowLpm, "L/min"),
+    toppedUpL === undefined ? "" : `${line.says(toppedUpL, "L")} topped up${lost === undefined ? "" : `, ${lost}`}`,
     glycolPercent === undefined ? "" : `${said(glycolPercent)} % glycol`,
+    freezingC === undefined ? "" : `freezes at ${line.says(freezingC, "°C")}`,
     look ?? "",
   ];
   return understood(
@@ -344,11 +356,17 @@ export const coolant: Rule = (line, v) => {
     "coolant",
     "Coolant",
     parts,
-    fieldsOf({ temperatureC, flowLpm, toppedUpL, lost, glycolPercent, look }),
+    fieldsOf({ temperatureC, flowLpm, toppedUpL, lost, glycolPercent, freezingC, look }),
     [
-      ...(parts.some(Boolean) ? [] : ["°C, L/min, litres topped up, or how it looks"]),
-      ...(toppedUp && toppedUpL === undefined ? ["how many litres"] : []),
-      ...(bare !== undefined && (bare < COOLANT_C[0] || bare > COOLANT_C[1]) ? [`whether ${said(bare)} is °C or something else`] : []),
+      ...(parts.some(Boolean)
+        ? []
+        : [`${line.unit("°C")}, ${line.unit("L/min")}, ${line.unit("L") === "L" ? "litres" : "gallons"} topped up, or how it looks`]),
+      ...(freezes && freezingC === undefined ? ["at how many degrees it freezes"] : []),
+      ...(freezingC !== undefined && freezingC > 0 ? ["where it freezes: a mixture freezes below water, with a minus"] : []),
+      ...(toppedUp && toppedUpL === undefined ? [line.unit("L") === "L" ? "how many litres" : "how many gallons"] : []),
+      ...(bare !== undefined && (bare < COOLANT_C[0] || bare > COOLANT_C[1])
+        ? [`whether ${line.saysBare(bare, "°C")} is ${line.unit("°C")} or something else`]
+        : []),
     ],
     { empty },
   );
@@ -356,7 +374,7 @@ export const coolant: Rule = (line, v) => {
 
 export const airflow: Rule = (line) => {
   if (!line.startsWith("duct", "airflow", "exhaust") && !line.hasUnit("m/s")) return undefined;
-  const ductSpeedMps = line.figure("m/s", undefined);
+  const ductSpeedMps = line.measure("m/s");
   const filter = { filter: 1, prefilter: 1, "pre-filter": 1 };
   const out = line.has(...Object.keys(filter)) ? line.word({ without: true, out: true }) : undefined;
   if (out) line.word(filter);
@@ -365,9 +383,9 @@ export const airflow: Rule = (line) => {
     line,
     "airflow",
     "Airflow",
-    [ductSpeedMps === undefined ? "" : `${said(ductSpeedMps)} m/s in the duct`, out ? "pre-filter out" : ""],
+    [ductSpeedMps === undefined ? "" : `${line.says(ductSpeedMps, "m/s")} in the duct`, out ? "pre-filter out" : ""],
     fieldsOf({ ductSpeedMps, prefilter: out ? "out" : undefined }),
-    missingOf({ "how many m/s": ductSpeedMps }),
+    missingOf({ [`how many ${line.unit("m/s")}`]: ductSpeedMps }),
     { empty: "duct airflow exhaust" },
   );
 };
@@ -421,7 +439,7 @@ export const power: Rule = (line, v) => {
 };
 
 /** Words around a cut that say nothing of it. */
-const CUT_EMPTY = "cut cuts cutting test usual job mm/s";
+const CUT_EMPTY = "cut cuts cutting test usual job mm/s in/min";
 
 /** A result of something that is no material of the list, or could be two of them. */
 function unclear(line: Line, v: Vocabulary): Understood | undefined {
@@ -433,14 +451,22 @@ function unclear(line: Line, v: Vocabulary): Understood | undefined {
 }
 
 /** Whether figures without units would fit what is usual better the other way round. */
-function isTurnedRound(m: SpokenMaterial, speed: number | undefined, percent: number | undefined, hasPercent: boolean): boolean {
+function isTurnedRound(
+  line: Line,
+  m: SpokenMaterial,
+  speed: number | undefined,
+  percent: number | undefined,
+  hasPercent: boolean,
+): boolean {
   const usual = m.speedMmPerS ?? m.rungs[Math.floor(m.rungs.length / 2)];
   if (speed === undefined || speed <= 0 || usual === undefined) return false;
   const off = (a: number, b: number) => Math.abs(Math.log(a / b));
+  // A speed that may be a power is compared with it as it was written.
+  const asPower = line.asWritten(speed, "mm/s");
   if (percent !== undefined && percent > 0)
-    return off(speed, m.setPercent) + off(percent, usual) < off(speed, usual) + off(percent, m.setPercent);
+    return off(asPower, m.setPercent) + off(percent, line.asWritten(usual, "mm/s")) < off(speed, usual) + off(percent, m.setPercent);
   // One figure alone: it is a speed only where it lies nearer to the usual speed than to the usual power.
-  return !hasPercent && off(speed, m.setPercent) < off(speed, usual);
+  return !hasPercent && off(asPower, m.setPercent) < off(speed, usual);
 }
 
 export const cut: Rule = (line, v) => {
@@ -466,11 +492,11 @@ export const cut: Rule = (line, v) => {
   // Speed comes first, power second, wherever their units do not say otherwise.
   const markedSpeed = line.figure("mm/s");
   const markedPercent = line.figure("%");
-  const bareSpeed = markedSpeed === undefined ? line.figure(undefined) : undefined;
+  const bareSpeed = markedSpeed === undefined ? line.bare("mm/s") : undefined;
   const barePercent = markedPercent === undefined ? line.figure(undefined) : undefined;
   const speed = markedSpeed ?? bareSpeed;
   const percent = markedPercent ?? barePercent ?? (speed === undefined ? undefined : material.setPercent);
-  const doubtful = isTurnedRound(material, bareSpeed, barePercent, markedPercent !== undefined);
+  const doubtful = isTurnedRound(line, material, bareSpeed, barePercent, markedPercent !== undefined);
   if (speed === undefined && result === undefined) return undefined;
   const usual = speed === undefined ? material.speedMmPerS : speed;
   const setPercent = percent ?? (usual === undefined ? undefined : material.setPercent);
@@ -481,7 +507,7 @@ export const cut: Rule = (line, v) => {
     "Cut",
     [
       material.label,
-      usual === undefined ? "" : `${said(usual)} mm/s`,
+      usual === undefined ? "" : line.says(usual, "mm/s"),
       setPercent === undefined ? "" : `${said(setPercent)} %`,
       passes === undefined ? "" : `${said(passes)} passes`,
       result ? RESULT_WORDS[result] : "",
@@ -490,7 +516,7 @@ export const cut: Rule = (line, v) => {
     fieldsOf({ materialId: material.id, speedMmPerS: usual, setPercent, result, passes, edge }),
     [
       ...missingOf({ "the speed": usual, "how it went": result }),
-      ...(doubtful ? ["which figure is mm/s and which is %: write the units"] : []),
+      ...(doubtful ? [`which figure is ${line.unit("mm/s")} and which is %: write the units`] : []),
     ],
     { empty: CUT_EMPTY },
   );
@@ -531,7 +557,7 @@ export const service: Rule = (line, v) => {
   const found = isSeen ? line.word(gradeWords(v)) : undefined;
   if (found !== undefined) line.word({ was: 1, found: 1, seen: 1, with: 1, had: 1 });
   const price = figureAfter(line, ["for", "price"]);
-  const focalMm = what === "replaced" && part.id === "lens" ? line.figure("mm", undefined) : undefined;
+  const focalMm = what === "replaced" && part.id === "lens" ? line.measure("mm") : undefined;
   return understood(
     line,
     "service",
@@ -539,7 +565,7 @@ export const service: Rule = (line, v) => {
     [
       DONE_WORDS[what],
       found === undefined ? "" : `before that ${v.grades[found]}`,
-      focalMm === undefined ? "" : `${said(focalMm)} mm focal length`,
+      focalMm === undefined ? "" : `${line.says(focalMm, "mm")} focal length`,
       price === undefined ? "" : `for ${said(price)}`,
     ],
     fieldsOf({ part: part.id, what, found, focalMm, price: what === "replaced" ? price : undefined }),

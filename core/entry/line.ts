@@ -1,5 +1,8 @@
 /** One line of text as figures with their units and words, each taken at most once. */
 
+import { inShown, inUnit, METRIC, shownFigure, shownUnit, type Units } from "#core/units";
+import { said } from "./vocabulary";
+
 /** Units that figures are kept in. */
 export type Unit = "mm/s" | "mm" | "%" | "min" | "h" | "W" | "mA" | "°C" | "L/min" | "L" | "m/s" | "times";
 
@@ -31,10 +34,12 @@ const UNITS: Readonly<Record<string, Spelling>> = {
   ...spelt("°C", "°c ° c celsius"),
   ...spelt("°C", "°f f fahrenheit", 5 / 9, -32),
   ...spelt("L/min", "l/min lpm"),
+  ...spelt("L/min", "gal/min gpm", 3.785411784),
   ...spelt("L", "l litres litre liters liter"),
   ...spelt("L", "ml", 0.001),
   ...spelt("L", "gal gallons gallon", 3.785411784),
   ...spelt("m/s", "m/s"),
+  ...spelt("m/s", "ft/min fpm", 0.3048 / 60),
   ...spelt("times", "x times passes pass"),
 };
 
@@ -43,7 +48,15 @@ const converted = (value: number, { factor = 1, offset = 0 }: Spelling): number 
   factor === 1 && offset === 0 ? value : Number(((value + offset) * factor).toPrecision(6));
 
 export type Token =
-  | { readonly is: "figure"; readonly value: number; readonly unit: Unit | undefined; readonly shown: string; used: boolean }
+  | {
+      readonly is: "figure";
+      readonly value: number;
+      readonly unit: Unit | undefined;
+      readonly shown: string;
+      /** The kind of unit it was told in, where its figure is a nominal one. */
+      readonly typed?: "inch" | undefined;
+      used: boolean;
+    }
   | { readonly is: "word"; readonly text: string; readonly shown: string; used: boolean };
 
 /** A figure, a decimal comma allowed, with what follows it without a gap; or a word. */
@@ -59,8 +72,22 @@ const DOUBTFUL: readonly (readonly [RegExp, string])[] = [
   [/\d\s*\/\s*\d/, "the fraction: write it as a decimal"],
   [/[½¼¾⅛⅜⅝⅞]/, "the fraction: write it as a decimal"],
   [/\d["″]/, "the inch mark: write inch or mm"],
-  [/\d\s+in\b/i, "“in”: write inch or mm, or leave it out"],
+  [/\d\s+in\b(?!\/)/i, "“in”: write inch or mm, or leave it out"],
 ];
+
+/** Inches as they are written: a fraction before an inch is a decimal, and "in" behind a decimal is an inch where inches are read. */
+function inchesWritten(text: string, units: Units): string {
+  const mark = String.raw`\s*(?:inch(?:es)?\b|in\b(?!\/)|["″])`;
+  const decimals = text
+    .replace(
+      new RegExp(String.raw`(\d+)\s+(\d+)\/([1-9]\d*)${mark}`, "gi"),
+      (_, whole, a, b) => `${Number(whole) + Number(a) / Number(b)} inch`,
+    )
+    .replace(new RegExp(String.raw`(?<![\d.,/])(\d+)\/([1-9]\d*)${mark}`, "gi"), (_, a, b) => `${Number(a) / Number(b)} inch`);
+  return units.length === "in" ? decimals.replace(/(?<![\d.,])(\d*[.,]\d+)\s*(?:in\b(?!\/)|["″])/gi, "$1 inch") : decimals;
+}
+
+const inch = (spelling: string | undefined): { typed?: "inch" } => (/^in(ch|ches)?$/i.test(spelling ?? "") ? { typed: "inch" } : {});
 
 export class Line {
   readonly tokens: readonly Token[];
@@ -72,8 +99,12 @@ export class Line {
   /** Where the name that was taken last stands, from and up to. */
   lastNamed: readonly [number, number] = [0, 0];
 
-  constructor(readonly text: string) {
-    const straight = text.replaceAll("’", "'");
+  /** `units` are those the workshop reads: a figure without a unit is in them. */
+  constructor(
+    readonly text: string,
+    private readonly units: Units = METRIC,
+  ) {
+    const straight = inchesWritten(text.replaceAll("’", "'").replace(/−(?=\d)/g, "-"), units);
     const [, told = straight, aside = ""] = /^(.*?)(?:\s*;\s*|\s+[–—]\s+|\s*\((?=[^)]*\)\s*$))(.*)$/s.exec(straight) ?? [];
     this.aside = aside.replace(/\)\s*$/, "").trim();
     this.doubts = DOUBTFUL.flatMap(([sign, words]) => (sign.test(straight) ? [words] : []));
@@ -86,7 +117,14 @@ export class Line {
         const value = Number(figure.replace(",", "."));
         const unit = spelling?.unit;
         // "m3" never comes here; "3rd" is a word that begins with a figure.
-        tokens.push({ is: "figure", value: spelling ? converted(value, spelling) : value, unit, shown: figure, used: false });
+        tokens.push({
+          is: "figure",
+          value: spelling ? converted(value, spelling) : value,
+          unit,
+          shown: figure,
+          ...inch(stuck),
+          used: false,
+        });
         if (stuck !== undefined && unit === undefined) tokens.push({ is: "word", text: stuck.toLowerCase(), shown: stuck, used: false });
         continue;
       }
@@ -95,7 +133,7 @@ export class Line {
       // "14 in acrylic" may be an inch or none.
       const isUnit = spelling !== undefined && last?.is === "figure" && last.unit === undefined && word?.toLowerCase() !== "in";
       if (isUnit && last?.is === "figure" && spelling)
-        tokens[tokens.length - 1] = { ...last, unit: spelling.unit, value: converted(last.value, spelling) };
+        tokens[tokens.length - 1] = { ...last, unit: spelling.unit, value: converted(last.value, spelling), ...inch(word) };
       else tokens.push({ is: "word", text: (word as string).toLowerCase(), shown: word as string, used: false });
     }
     this.tokens = tokens;
@@ -107,6 +145,40 @@ export class Line {
     if (found?.is !== "figure") return undefined;
     found.used = true;
     return found.value;
+  }
+
+  /** A figure without a unit, taken as one of those this workshop reads. */
+  bare(unit: Unit): number | undefined {
+    const value = this.figure(undefined);
+    return value === undefined ? undefined : this.fromWritten(value, unit);
+  }
+
+  /** A figure of a unit, or the first without one. */
+  measure(unit: Unit): number | undefined {
+    const found = this.tokens.find((t) => t.is === "figure" && !t.used && (t.unit === unit || t.unit === undefined));
+    return found?.is === "figure" && found.unit === undefined ? this.bare(unit) : this.figure(unit);
+  }
+
+  /** The unit a kept one is read in here. */
+  unit(kept: Unit): string {
+    return shownUnit(kept, this.units);
+  }
+
+  fromWritten(value: number, kept: Unit): number {
+    const unit = this.unit(kept);
+    return unit === kept ? value : Number((inUnit(value, unit, kept) as number).toPrecision(6));
+  }
+
+  asWritten(value: number, kept: Unit): number {
+    return inShown(value, kept, this.units);
+  }
+
+  /** A kept figure as this workshop reads it, without and with its unit. */
+  saysBare(value: number, kept: Unit): string {
+    return this.unit(kept) === kept ? said(value) : shownFigure(value, kept, this.units, 2);
+  }
+  says(value: number, kept: Unit): string {
+    return `${this.saysBare(value, kept)} ${this.unit(kept)}`;
   }
 
   hasUnit(...units: readonly Unit[]): boolean {
@@ -147,7 +219,7 @@ export class Line {
 
   /** The first name that stands in what nothing has taken; takes nothing. */
   peekName<T extends { readonly names: readonly string[] }>(list: readonly T[]): T | undefined {
-    const copy = new Line("");
+    const copy = new Line("", this.units);
     (copy as { tokens: readonly Token[] }).tokens = this.tokens.map((t) => ({ ...t }));
     return copy.name(list);
   }

@@ -30,7 +30,7 @@ const RULES: readonly kinds.Rule[] = [
 export function understand(text: string, v: Vocabulary): Understood | undefined {
   if (text.trim() === "") return undefined;
   for (const rule of RULES) {
-    const found = rule(new Line(text), v);
+    const found = rule(new Line(text, v.units), v);
     if (found) return found;
   }
   return undefined;
@@ -44,10 +44,10 @@ export function completions(text: string, v: Vocabulary): string[] {
   if (text.trim() === "") return starters(v);
   const [, head = "", partial = ""] = /^(.*?)([\p{L}-]*)$/su.exec(text) ?? [];
   const found = understand(text, v);
-  const known = new Line(head);
+  const known = new Line(head, v.units);
   const hasMaterial = v.materials.some((m) => found?.fields.materialId === String(m.id));
   const names = [
-    ...(hasMaterial ? Object.keys(RESULTS).slice(0, 4) : v.materials.map((m) => (/\d\s*(mm)?\s*$/.test(head) ? m.name : m.label))),
+    ...(hasMaterial ? Object.keys(RESULTS).slice(0, 4) : v.materials.map((m) => (/\d\s*(mm|in|inch)?\s*$/.test(head) ? m.name : m.label))),
     ...v.grades,
     ...v.stations.flatMap((s) => s.names.slice(0, 1)),
     ...v.parts.flatMap((p) => [`${p.label.toLowerCase()} cleaned`, `${p.label.toLowerCase()} replaced`]),
@@ -69,8 +69,13 @@ function starters(v: Vocabulary): string[] {
   const [m] = v.materials;
   return [
     ...(v.counterHours === undefined ? [] : [`${said(v.counterHours + 1)} h`]),
-    ...(m ? [`${m.label} ${said(m.speedMmPerS ?? m.rungs[0] ?? 10)} ${said(m.setPercent)} through`, `${m.label} 25 min`] : []),
-    "coolant 21",
+    ...(m
+      ? [
+          `${m.label} ${new Line("", v.units).saysBare(m.speedMmPerS ?? m.rungs[0] ?? 10, "mm/s")} ${said(m.setPercent)} through`,
+          `${m.label} 25 min`,
+        ]
+      : []),
+    `coolant ${new Line("", v.units).saysBare(21, "°C")}`,
     "lens haze",
   ];
 }

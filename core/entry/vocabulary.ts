@@ -1,5 +1,7 @@
 /** What a machine's owner may speak of in one line: materials, places and parts with their names. */
 
+import type { Units } from "#core/units";
+
 export interface SpokenMaterial {
   readonly id: number;
   /** "3 mm birch ply". */
@@ -30,6 +32,8 @@ export interface Vocabulary {
   readonly parts: readonly SpokenPlace[];
   /** Last reading of the hour counter. */
   readonly counterHours: number | undefined;
+  /** Units the workshop reads: a figure without one is in them. */
+  readonly units?: Units;
   /** Grades from clear to damaged. */
   readonly grades: readonly string[];
 }

@@ -10,6 +10,7 @@ import { EVENT_KINDS } from "#core/events";
 import { fittingsSchema, pathStationSchema } from "#core/machine";
 import { roundAnswerSchema } from "#core/rounds";
 import { shelfSchema } from "#core/supplies";
+import { unitsSchema } from "#core/units";
 
 export const WORKSHOP_FORMAT = "clenor-workshop";
 export const WORKSHOP_VERSION = 1;
@@ -183,6 +184,8 @@ export const workshopSchema = {
     format: { const: WORKSHOP_FORMAT },
     version: { type: "integer", minimum: 1, maximum: WORKSHOP_VERSION },
     currency: text(8),
+    /** How the workshop reads its figures; every figure in the file is in the unit of its name. */
+    units: unitsSchema,
     /** What lies on the shelf, by supply. */
     supplies: shelfSchema,
     machines: {

@@ -136,7 +136,7 @@ describe("a procedure made ready for a machine", () => {
     ]);
     const out = resolveProcedure(spec, situation, subject({ mount: "magnet" }));
     expect(out).toMatchObject({ opensSeat: "keeps-aim", lowPower: false });
-    expect(out?.steps).toMatchObject([{ id: "mirror-2.out", title: "Take M2 out.", text: "Bore 2.5." }]);
+    expect(out?.steps).toMatchObject([{ id: "mirror-2.out", title: "Take M2 out.", text: "Bore 2.5 mm." }]);
     expect(resolveProcedure({ ...spec, when: { cooling: ["air"] } }, situation, subject())).toBeUndefined();
   });
 

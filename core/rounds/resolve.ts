@@ -94,6 +94,8 @@ export interface Situation {
   readonly movingHead: boolean;
   /** Bore of the nozzle; endless where there is none. */
   readonly boreMm: number;
+  /** The same as this workshop reads it. */
+  readonly boreWords?: string;
   readonly matrix: Matrix;
   /** What is dangerous about the tube's supply, by the kind of tube. */
   readonly supplyWords: string;
@@ -186,7 +188,7 @@ export function resolveStep(
       .replaceAll("{how}", s ? (s.comesOff ? `Yours: ${s.comesOff}.` : "") : "{how}")
       .replaceAll("{way}", s?.wayRound ? `Yours: ${s.wayRound}.` : "")
       .replaceAll("{place}", s?.toolPlace ? `Where to find it: ${s.toolPlace}.` : "")
-      .replaceAll("{bore}", Number.isFinite(situation.boreMm) ? `${situation.boreMm}` : "")
+      .replaceAll("{bore}", Number.isFinite(situation.boreMm) ? (situation.boreWords ?? `${situation.boreMm} mm`) : "")
       .replaceAll("{supply}", situation.supplyWords)
       .replace(/ {2,}/g, " ")
       .trim();

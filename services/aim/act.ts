@@ -8,7 +8,7 @@ import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { type Gathered, gather } from "../machine/gather";
 import { stopWords } from "../machine/stop";
-import { number } from "../words";
+import { withUnit } from "../units";
 import { finishGood } from "./finish";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
 import { reachMm, tapeMarks } from "./tapeMarks";
@@ -95,11 +95,11 @@ function readMark(g: Gathered, { path }: Aiming, reader: FormReader): Read {
   if (right === undefined || up === undefined) return { errors: reader.errors };
   const off = Math.hypot(right, up);
   const aperture = path.stations.find((s) => s.id === spot.at)?.apertureMm ?? 20;
-  if (off > OFF_ANY_TAPE_MM) return { errors: { right: `${number(off)} mm from the middle is off any tape. Millimetres are meant.` } };
+  if (off > OFF_ANY_TAPE_MM) return { errors: { right: `${withUnit(off, "mm")} from the middle is off any tape. Millimetres are meant.` } };
   if (off > reachMm(path, spot.at) && reader.text("sure") === undefined)
     return {
       errors: {
-        sure: `${number(off)} mm from the middle lies far outside ${nameOf(g.trade, spot.at)} (${number(aperture)} mm wide). Look again; if it really is there, tick this.`,
+        sure: `${withUnit(off, "mm")} from the middle lies far outside ${nameOf(g.trade, spot.at)} (${withUnit(aperture, "mm")} wide). Look again; if it really is there, tick this.`,
       },
     };
   return { entries: [{ kind: "mark", spot, mark: { right, up } }] };

@@ -23,6 +23,7 @@ import { findingWords } from "../cases/words";
 import type { Services } from "../context";
 import type { Gathered, OpenCase } from "../machine/gather";
 import { stopOf } from "../machine/stop";
+import { withUnit } from "../units";
 import { number, sinceDay, theStation } from "../words";
 import { type Aiming, aimingOf, caseFor } from "./sitting";
 import { tapeMarks } from "./tapeMarks";
@@ -110,7 +111,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
     }),
     surprises: session.surprises.map(
       (s) =>
-        `${capital(spotWords(g.trade, path, s.spot))}: a mark lay ${number(s.apartMm)} mm from where it was expected. Kept, but weighed less until another says the same.`,
+        `${capital(spotWords(g.trade, path, s.spot))}: a mark lay ${withUnit(s.apartMm, "mm")} from where it was expected. Kept, but weighed less until another says the same.`,
     ),
     conflicts: session.trials
       .filter((t) => t.conflict)
@@ -127,7 +128,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
       answer.enoughForToday && !answer.goodEnough
         ? {
             minutes: number(answer.minutesToFine, 0),
-            words: `Every mark surely lies within about 1 mm. To make it fine takes about ${number(answer.minutesToFine, 0)} min more.`,
+            words: `Every mark surely lies within about ${withUnit(1, "mm")}. To make it fine takes about ${number(answer.minutesToFine, 0)} min more.`,
           }
         : undefined,
     residual: answer.residualMm === undefined ? undefined : number(answer.residualMm),
@@ -137,7 +138,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-const mmWords = (mm: number) => (mm < 0.1 ? "under 0.1 mm" : `${number(mm)} mm`);
+const mmWords = (mm: number) => (mm < 0.1 ? `under ${withUnit(0.1, "mm")}` : `${withUnit(mm, "mm")}`);
 /** What the next step is for, as a sentence; of a turn, what the marks say. */
 function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
   const { next } = answer;
@@ -180,7 +181,7 @@ function offWords(
 ): string {
   const leg = answer.legs.find((l) => l.element === element);
   if (leg && leg.aim === "parallel")
-    return `Between near and far the mark at ${theStation(nameOf(g.trade, leg.endsAt))} moves ${acrossWords(frameAt(path, leg.endsAt), leg.apart)}; ${number(leg.toleranceMm)} mm would do.`;
+    return `Between near and far the mark at ${theStation(nameOf(g.trade, leg.endsAt))} moves ${acrossWords(frameAt(path, leg.endsAt), leg.apart)}; ${withUnit(leg.toleranceMm, "mm")} would do.`;
   const at = station ?? leg?.endsAt ?? "";
   const { right, up } = expectedAt(session.state, { at, far: [] });
   return `The beam meets ${theStation(nameOf(g.trade, at))} ${acrossWords(frameAt(path, at), { right: right.mean, up: up.mean })} off its middle. That is a matter of ${leg ? "its angle" : "place, not of screws"}.`;
@@ -293,7 +294,7 @@ function legView(g: Gathered, { path }: Aiming, leg: LegAnswer) {
       leg.correction &&
         k !== undefined &&
         `mirror to turn by ${signed(leg.correction.inPlane)} mrad in its plane, ${signed(leg.correction.across)} across`,
-      `together within ${number(leg.toleranceMm)} mm`,
+      `together within ${withUnit(leg.toleranceMm, "mm")}`,
     ]
       .filter(Boolean)
       .join("; "),

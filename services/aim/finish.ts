@@ -10,6 +10,7 @@ import type { Services } from "../context";
 import type { Gathered, OpenCase } from "../machine/gather";
 import { planOf, planOfRound, procedureOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
+import { withUnit } from "../units";
 import { number } from "../words";
 import { type Aiming, caseFor } from "./sitting";
 import { nameOf } from "./words";
@@ -30,11 +31,11 @@ export async function finishGood(services: Services, g: Gathered, aiming: Aiming
   const names = turned.map((id) => nameOf(g.trade, id)).join(" and ");
   const turns = aiming.session.entries.filter((e) => e.kind === "turn").length;
   const { legs, goodEnough } = solve(aiming.session);
-  const met = goodEnough ? "All marks met" : "All marks within about 1 mm, good enough for today";
+  const met = goodEnough ? "All marks met" : `All marks within about ${withUnit(1, "mm")}, good enough for today`;
   const words =
     turned.length === 0
       ? `${met}: nothing was turned.`
-      : `${names} brought back in ${turns} ${turns === 1 ? "turn" : "turns"}${goodEnough ? "" : ": marks within about 1 mm, good enough for today"}.`;
+      : `${names} brought back in ${turns} ${turns === 1 ? "turn" : "turns"}${goodEnough ? "" : `: marks within about ${withUnit(1, "mm")}, good enough for today`}.`;
   const openCase = caseFor(g, aiming.sitting?.caseId);
   const ended = await endSitting(store, sittingId, { good: true, words }, g.nowMs);
   if (!ended) return { to: "aim" };

@@ -13,7 +13,8 @@ import {
   WORK,
 } from "#core/aim";
 import type { Trade } from "../machine/trade";
-import { number, theStation } from "../words";
+import { fixedHere, unitHere, withUnit } from "../units";
+import { theStation } from "../words";
 
 const TOWARDS: { readonly [D in Direction]: string } = {
   left: "to the machine's left",
@@ -58,8 +59,8 @@ export function sidesAt(path: AimPath, station: string): { right: string; left: 
 /** "3.2 mm to the machine's left and 1.8 mm down"; what is too small to matter is left out. */
 export function acrossWords(frame: Frame, { right, up }: Across, least = 0.25): string {
   const part = (mm: number, axis: Vector) =>
-    Math.abs(mm) < least ? [] : [`${number(Math.abs(mm))} mm ${TOWARDS[directionOf(mm < 0 ? against(axis) : axis)]}`];
-  return [...part(right, frame.right), ...part(up, frame.up)].join(" and ") || `under ${number(least, 2)} mm`;
+    Math.abs(mm) < least ? [] : [`${withUnit(Math.abs(mm), "mm")} ${TOWARDS[directionOf(mm < 0 ? against(axis) : axis)]}`];
+  return [...part(right, frame.right), ...part(up, frame.up)].join(" and ") || `under ${withUnit(least, "mm", 2)}`;
 }
 
 /** What moves on a way: the head on the last one of a path, the gantry before it, the bed below. */
@@ -100,7 +101,7 @@ export function shiftWords(trade: Trade, path: AimPath, shift: Shift): string {
       const along = out[0] * before.along[0] + out[1] * before.along[1] + out[2] * before.along[2];
       const mm = shift.mm * along;
       const way = directionOf(mm < 0 ? against(before.along) : before.along);
-      return `Slide the mount of ${theStation(nameOf(trade, shift.element))} ${number(Math.abs(mm))} mm ${TOWARDS[way]}, along its slots.`;
+      return `Slide the mount of ${theStation(nameOf(trade, shift.element))} ${withUnit(Math.abs(mm), "mm")} ${TOWARDS[way]}, along its slots.`;
     }
   }
 }
@@ -132,7 +133,11 @@ export function stepHeadline(trade: Trade, path: AimPath, step: AimStep): string
   }
 }
 
-/** A number of mm with its sign. */
-export const signed = (mm: number) => `${mm < -0.05 ? "−" : mm > 0.05 ? "+" : ""}${Math.abs(mm).toFixed(1)}`;
+const withSign = (value: number, figure: string) => `${value < -0.05 ? "−" : value > 0.05 ? "+" : ""}${figure}`;
+/** A figure with its sign. */
+export const signed = (value: number) => withSign(value, Math.abs(value).toFixed(1));
+/** A length with its sign, without its unit. */
+const signedLength = (mm: number) => withSign(mm, fixedHere(Math.abs(mm), "mm"));
 /** A mark by its mm to the right and up. */
-export const placeWords = (mark: { right: number; up: number }) => `${signed(mark.right)}, ${signed(mark.up)} mm`;
+export const placeWords = (mark: { right: number; up: number }) =>
+  `${signedLength(mark.right)}, ${signedLength(mark.up)} ${unitHere("mm")}`;

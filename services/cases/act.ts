@@ -19,6 +19,7 @@ import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
 import { declinedSetting, type Gathered, gather, unknownSetting } from "../machine/gather";
+import { betweenHere } from "../units";
 import { fromShelf, takeSpares } from "../workshop/spares";
 import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
@@ -190,7 +191,7 @@ function readValue(g: Gathered, spec: CheckSpec, reader: FormReader): { readonly
   const setPercent = isPower ? reader.optionalNumber("setPercent", "%", "100") : undefined;
   const [min, max] = isPower ? POWER_RANGE_W : [spec.value?.min ?? 0, spec.value?.max ?? 1000];
   if (value !== undefined && (value < min || value > max))
-    reader.errors.value = `Between ${min} and ${max} ${unit?.unit ?? ""} is possible here.`;
+    reader.errors.value = `Only ${betweenHere(min, max, unit?.unit ?? "")} is possible here.`;
   if (setPercent !== undefined && (setPercent <= 0 || setPercent > 100)) reader.errors.setPercent = "Between 1 and 100 %.";
   if (value === undefined || Object.keys(reader.errors).length > 0) return { errors: reader.errors };
   return { answer: { check: spec.id, value, setPercent } };

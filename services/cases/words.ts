@@ -1,6 +1,7 @@
 /** The trade's words for faults, checks, repairs and findings on one machine. */
 import { checkOf, faultOf, repairOf, signList } from "#catalog/subjects/index";
 import type { Trade } from "../machine/trade";
+import { unitHere, withUnit } from "../units";
 import { number, theStation } from "../words";
 
 /** Splits `mirror-dirty@2` and `power@lens` into the words' key and the part's name. */
@@ -62,9 +63,17 @@ export function checkText(trade: Trade, id: string): CheckText {
     value:
       unit === undefined
         ? undefined
-        : { unit, label: words?.valueLabel ?? unit, example: unit === "W" ? "58" : unit === "°C" ? "21" : unit === "m/s" ? "6" : "2" },
+        : {
+            unit,
+            label: (words?.valueLabel ?? unit).replace(FIGURED, (kept) => unitHere(kept)),
+            example: unit === "W" ? "58" : unit === "°C" ? "21" : unit === "m/s" ? "6" : "2",
+          },
   };
 }
+
+/** Kept units in the catalog's words. */
+const FIGURED = /(?<![\w/])(?:mm|°C|L\/min|m\/s)(?![\w/])/;
+const VALUE_IN_UNIT = /\{value\} (mm|°C|L\/min|m\/s)(?![\w/])/;
 
 /** What its owner came with: nobody had measured how far the cut went. */
 const CAME_WITH: Readonly<Record<string, string>> = { "known-cut": "it no longer cuts through" };
@@ -79,8 +88,12 @@ export function findingWords(
   const { key, part } = keyed(trade, finding.check);
   const words = checkOf(key.replace("@k", ""));
   if (finding.value !== undefined) {
-    const value = finding.check === "ladder" ? `${Math.round(100 * finding.value)} %` : number(finding.value);
-    return (words?.valueShort ?? `${finding.check} {value}`).replaceAll("{value}", value).replaceAll("{part}", part);
+    const found = finding.value;
+    const value = finding.check === "ladder" ? `${Math.round(100 * found)} %` : number(found);
+    return (words?.valueShort ?? `${finding.check} {value}`)
+      .replace(VALUE_IN_UNIT, (_, kept: string) => withUnit(found, kept))
+      .replaceAll("{value}", value)
+      .replaceAll("{part}", part);
   }
   return (words?.outcomes[finding.outcome ?? ""]?.short ?? `${finding.check} ${finding.outcome}`).replaceAll("{part}", part);
 }

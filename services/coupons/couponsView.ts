@@ -9,6 +9,7 @@ import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
 import { usualSetPercent } from "../machine/usual";
 import { NotHere } from "../refusal";
+import { unitsInForce } from "../units";
 import { materialName, number, shortDay } from "../words";
 
 const MADE_SHOWN = 8;
@@ -80,7 +81,7 @@ export function madeCoupon(g: Gathered, id: number | undefined): { event: EventO
   const event = g.log.kinds.coupon.findLast((e) => e.id === id);
   if (!event) throw new NotHere("This test file is not in the log.");
   const sheet = event.payload.materialId === undefined ? "" : materialName(g.materials.find((m) => m.id === event.payload.materialId));
-  const coupon = couponOf(event.payload, sheet);
+  const coupon = couponOf(event.payload, sheet, unitsInForce());
   if (isRefusal(coupon)) throw new NotHere(`This test file cannot be drawn: ${coupon.reason}`);
   return { event, sheet, coupon };
 }

@@ -18,6 +18,7 @@ import type { Services } from "../context";
 import { CURRENCY, gather } from "../machine/gather";
 import { everyMachineCanBeRead, Unsound } from "../machine/sound";
 import { SUPPLIES } from "../supplies/shelf";
+import { UNITS } from "../workshop/units";
 import { type CsvRecord, readCsv } from "./csv";
 import type { FileProblem } from "./problems";
 import { readWorkshopFile } from "./workshopFile";
@@ -195,6 +196,7 @@ async function write(services: Services, content: Content, course: Course): Prom
         const counts = await importWorkshop(tx, file, course);
         await everyMachineCanBeRead({ ...services, store: tx });
         if (file.currency && (await readSetting(tx, CURRENCY)) === undefined) await writeSettings(tx, { [CURRENCY]: file.currency });
+        if (file.units && (await readSetting(tx, UNITS)) === undefined) await writeSettings(tx, { [UNITS]: file.units });
         if (file.supplies && (await readSetting(tx, SUPPLIES)) === undefined) await writeSettings(tx, { [SUPPLIES]: file.supplies });
         return countWords(counts, "were");
       });

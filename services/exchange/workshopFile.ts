@@ -10,12 +10,14 @@ import type { Services } from "../context";
 import { unkeepableIn } from "../forms/keepable";
 import { CURRENCY, declinedSetting, unknownSetting } from "../machine/gather";
 import { SUPPLIES } from "../supplies/shelf";
+import { UNITS } from "../workshop/units";
 import { nestsTooDeep, offsetsOf, type Path } from "./places";
 import { type FileProblem, placeOf } from "./problems";
 
 export async function workshopFile({ store }: Services): Promise<string> {
   const file = await readWorkshop(store, (name) => readSetting(store, name), {
     currency: CURRENCY,
+    units: UNITS,
     supplies: SUPPLIES,
     declined: declinedSetting,
     unknown: unknownSetting,

@@ -3,11 +3,14 @@ import { createHash } from "node:crypto";
 import type { FieldErrors } from "#store/check";
 import type { SentForm } from "#store/sent";
 import { Unreadable } from "../refusal";
-import { readNumber } from "./number";
+import { unitHere, withUnit } from "../units";
+import { sentNumber } from "./number";
 
 /** Reads fields of a form, collecting what is wrong instead of stopping at the first. */
 export class FormReader {
   readonly errors: Record<string, string> = {};
+  /** The kept units of the figures it was asked for. */
+  readonly units = new Map<string, string>();
   constructor(private readonly form: FormData) {}
 
   text(name: string): string | undefined {
@@ -17,7 +20,8 @@ export class FormReader {
 
   /** A required number; reads to undefined with an error when it is not one. */
   number(name: string, unit: string, example: string): number | undefined {
-    const reading = readNumber(this.text(name) ?? "", unit, example);
+    this.units.set(name, unit);
+    const reading = sentNumber((field) => this.text(field), name, unit, example);
     if (reading.ok) return reading.value;
     this.errors[name] = reading.problem;
     return undefined;
@@ -60,7 +64,14 @@ export interface FormTrouble {
 }
 
 export function trouble(reader: FormReader, errors: FieldErrors = {}): FormTrouble {
-  return { errors: { ...errors, ...reader.errors }, typed: reader.typed };
+  const limits = Object.entries(errors).map(([name, words]) => [name, inReadUnits(words, reader.units.get(name))]);
+  return { errors: { ...Object.fromEntries(limits), ...reader.errors }, typed: reader.typed };
+}
+
+/** A limit of the schema is in the kept unit: it is told in the one the field shows. */
+function inReadUnits(words: string, unit: string | undefined): string {
+  if (unit === undefined || unitHere(unit) === unit) return words;
+  return words.replace(/^(Must be (?:above )?)(-?[\d.]+)/, (_, must: string, limit: string) => must + withUnit(Number(limit), unit));
 }
 
 /** The form as a record of what was sent: `form` names it, with whatever its keys are to be told apart by. */

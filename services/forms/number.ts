@@ -1,13 +1,15 @@
 /** Reads a number the way people type it: "6,5", "1/4", "1 1/2", with or without its unit. */
 
-import { inUnit } from "#core/units";
+import { inUnit, outOfUnit } from "#core/units";
+import { UNIT_BESIDE, WAS_BESIDE } from "../units";
 
 export type NumberReading = { readonly ok: true; readonly value: number } | { readonly ok: false; readonly problem: string };
 
-export function readNumber(text: string, unit: string, example: string): NumberReading {
-  const trimmed = text.trim();
+/** A figure in `unit`; one typed without a unit is in `bare`, which the field showed. */
+export function readNumber(text: string, unit: string, example: string, bare = unit): NumberReading {
+  const trimmed = text.trim().replace(/^−/, "-");
   const parts = /^([+-]?\d+(?:[.,]\d+)?)(?:\s+(\d+)\/(\d+))?(?:\/(\d+))?\s*([^\d\s].*)?$/.exec(trimmed);
-  const wants = `a number in ${unit}, such as ${example}`;
+  const wants = `a number in ${bare}, such as ${bare === unit ? example : Number((outOfUnit(Number(example), bare, unit) ?? Number(example)).toPrecision(3))}`;
   if (trimmed === "") return { ok: false, problem: `Empty. Give ${wants}.` };
   if (/^[+-]?[1-9]\d{0,2},\d{3}(?!\d)/.test(trimmed))
     return {
@@ -20,7 +22,34 @@ export function readNumber(text: string, unit: string, example: string): NumberR
   if (parts[2]) value += (Number(parts[2]) / Number(parts[3])) * Math.sign(value || 1);
   value /= divisor;
   if (!Number.isFinite(value)) return { ok: false, problem: `"${trimmed}" divides by zero. Give ${wants}.` };
-  const read = inUnit(value, parts[5] ?? unit, unit);
+  const read = inUnit(value, parts[5] ?? bare, unit);
   if (read === undefined) return { ok: false, problem: `The unit "${parts[5]}" does not fit here. Give ${wants}.` };
-  return { ok: true, value: read };
+  // No more digits than a converted figure is worth, and none that the conversion made.
+  return { ok: true, value: (parts[5] ?? bare) === unit ? read : Number(read.toPrecision(12)) };
+}
+
+/**
+ * A field of a sent form. Its figure is in the unit it was shown in, whatever the workshop reads by now; one that nobody touched is the
+ * kept one, to the last digit.
+ */
+export function sentNumber(sent: (name: string) => string | undefined, name: string, unit: string, example: string): NumberReading {
+  const text = sent(name) ?? "";
+  const [shown, kept] = (sent(name + WAS_BESIDE) ?? "").split("=");
+  if (kept !== undefined && shown === text.trim()) return readNumber(kept, unit, example);
+  return readNumber(text, unit, example, sent(name + UNIT_BESIDE));
+}
+
+/** The same for a list of figures in one field; `read` takes it apart, `bad` is the first word that is no figure. */
+export function sentNumbers(
+  sent: (name: string) => string | undefined,
+  name: string,
+  unit: string,
+  read: (text: string) => { readonly speeds: readonly number[]; readonly bad: string | undefined },
+): { readonly speeds: readonly number[]; readonly bad: string | undefined } {
+  const text = sent(name) ?? "";
+  const [shown, kept] = (sent(name + WAS_BESIDE) ?? "").split("=");
+  if (kept !== undefined && shown === text.trim()) return read(kept);
+  const { speeds, bad } = read(text);
+  const bare = sent(name + UNIT_BESIDE) ?? unit;
+  return { speeds: bare === unit ? speeds : speeds.map((v) => Number((inUnit(v, bare, unit) ?? Number.NaN).toPrecision(12))), bad };
 }

@@ -9,6 +9,7 @@ import { lossOf } from "../machine/light";
 import { isOwners, planOf } from "../machine/plans";
 import { cutStopOf } from "../machine/stop";
 import { leastPower, slowestSafe, usualSetPercent } from "../machine/usual";
+import { figureHere, withUnit } from "../units";
 import { chance, materialName, moneyWords, number, theStation, wholeMinutes } from "../words";
 
 /** `search` of the page holds the form's fields; nothing is worked out until a speed is given. */
@@ -69,7 +70,7 @@ function answerOf(g: Gathered, reader: FormReader) {
     reader.errors.setPercent = `Below about ${least.percent} % a ${least.tube} tube does not fire steadily. Enter ${least.percent} or more.`;
   const slowest = material && slowestSafe(material);
   if (slowest !== undefined && speedMmPerS !== undefined && speedMmPerS > 0 && speedMmPerS < slowest)
-    reader.errors.speedMmPerS = `Slower than ${number(slowest)} mm/s ${materialName(material)} burns rather than cuts. Enter ${number(slowest)} or more.`;
+    reader.errors.speedMmPerS = `Slower than ${withUnit(slowest, "mm/s")} ${materialName(material)} burns rather than cuts. Enter ${figureHere(slowest, "mm/s")} or more.`;
   const { condition } = g;
   if (!material || speedMmPerS === undefined || setPercent === undefined || !condition || Object.keys(reader.errors).length > 0)
     return undefined;
@@ -105,7 +106,7 @@ function answerOf(g: Gathered, reader: FormReader) {
         : "It does not know of a weaker corner of the bed, a warped sheet or another batch: a bed map or a test cut in the margin tells.",
       ways.some((w) => w.id === "slower") || through >= 0.98
         ? ""
-        : `Slower is not offered: below ${number(slowestSafe(material))} mm/s this material burns rather than cuts.`,
+        : `Slower is not offered: below ${withUnit(slowestSafe(material), "mm/s")} this material burns rather than cuts.`,
     ].filter(Boolean),
     ways: ways.map((w, i) => ({
       id: w.id,
@@ -160,14 +161,14 @@ function inBounds(reader: FormReader, figures: { readonly [F in keyof typeof BOU
   for (const [name, value] of Object.entries(figures) as [keyof typeof BOUNDS, number | undefined][]) {
     const { above, most, unit } = BOUNDS[name];
     if (value === undefined) continue;
-    if (value > most) reader.errors[name] = `At most ${most} ${unit}`.trim().concat(".");
+    if (value > most) reader.errors[name] = `At most ${withUnit(most, unit, 0)}`.trim().concat(".");
     else if (above === 0 ? value <= 0 : value < 0) reader.errors[name] = above === 0 ? "Must be above 0." : "Must not be below 0.";
   }
 }
 
 const WAY_NAMES: { readonly [W in WayId]: (way: Way, speed: number, passes: number, part: string | undefined) => string } = {
   "as-is": () => "Start as it is",
-  slower: (w, speed) => `Slower, at ${number(speed * (w.speedShare ?? 1))} mm/s`,
+  slower: (w, speed) => `Slower, at ${withUnit(speed * (w.speedShare ?? 1), "mm/s")}`,
   pass: (_, __, passes) => `One pass more, ${passes + 1} in all`,
   test: () => "A test cut in the waste margin first, then decide",
   clean: (_, __, ___, part) => `Clean ${part ?? "what is dirty"} first`,

@@ -1,7 +1,9 @@
 /** The figures of one kind of record over time, as lines of a chart. */
 import { type EventKind, type MachineEvent, newestBefore } from "#core/events";
+import { shownFigure } from "#core/units";
 import type { Gathered } from "../machine/gather";
-import { number, shortDay } from "../words";
+import { unitHere, unitsInForce, withUnit } from "../units";
+import { shortDay } from "../words";
 import { definitionOf } from "./describeEvent";
 
 export interface FigureLine {
@@ -18,10 +20,16 @@ export function kindSeries(g: Gathered, kind: EventKind): FigureLine[] {
   const lines = new Map<string, { name: string; unit: string; points: FigureLine["points"][number][] }>();
   for (const event of newestBefore(g.log, [kind], MOST).reverse() as MachineEvent[]) {
     for (const { name, value, unit } of definitionOf(event).figures?.(event, g) ?? []) {
-      const key = `${unit} ${name}`;
-      const line = lines.get(key) ?? { name, unit, points: [] };
+      const read = unitHere(unit);
+      const key = `${read} ${name}`;
+      const line = lines.get(key) ?? { name, unit: read, points: [] };
       lines.set(key, line);
-      line.points.push({ atMs: event.atMs, day: shortDay(event.atMs, g.nowMs), value, said: `${number(value)} ${unit}`.trim() });
+      line.points.push({
+        atMs: event.atMs,
+        day: shortDay(event.atMs, g.nowMs),
+        value: Number(shownFigure(value, unit, unitsInForce(), 2)),
+        said: withUnit(value, unit),
+      });
     }
   }
   return [...lines.values()].filter((l) => l.points.length > 1);

@@ -2,6 +2,7 @@
 import { GRADES, ROLE_TRAITS } from "#core/beam";
 import type { SpokenPlace, Vocabulary } from "#core/entry";
 import type { Gathered } from "../machine/gather";
+import { unitsInForce } from "../units";
 import { doneParts } from "./kinds/service";
 import { ladderMaterials } from "./options";
 
@@ -36,6 +37,7 @@ export function vocabularyOf(g: Gathered): Vocabulary {
         rungs: m.rungs.map(Number),
       };
     }),
+    units: unitsInForce(),
     stations,
     parts: doneParts(g).map(({ id, name }) => ({ id, label: name, names: namesOf(id, name) })),
     counterHours: g.usage.lastCounter?.counterHours,

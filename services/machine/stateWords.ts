@@ -1,13 +1,14 @@
 /** What the machine is worth today, in words: about the owner's own cuts first, then the share of best with its range. Every place says it with these. */
 import { DAY_MS } from "#core/time";
 import { type Condition, lossPoints, type Part, type PowerWord, wordsOf } from "#core/wear";
-import { chance, number } from "../words";
+import { withUnit } from "../units";
+import { chance } from "../words";
 import type { Gathered } from "./gather";
 import { type Spare, type State, spareOf, stateOf } from "./spare";
 import { slowestSafe } from "./usual";
 
 /** "at 14 mm/s in 2 passes". */
-const atWords = (s: Spare): string => `at ${number(s.speedMmPerS)} mm/s${s.passes > 1 ? ` in ${s.passes} passes` : ""}`;
+const atWords = (s: Spare): string => `at ${withUnit(s.speedMmPerS, "mm/s")}${s.passes > 1 ? ` in ${s.passes} passes` : ""}`;
 
 export interface StateWords {
   readonly state: State;
@@ -71,7 +72,7 @@ const SAME = 0.01;
 /** The speed at which it would. */
 function insteadWords(s: Spare): string {
   const speed = s.speedMmPerS * Math.exp(s.ln - 1.3 * s.sd);
-  return speed < slowestSafe(s.material) ? "" : `About ${number(speed, speed < 10 ? 1 : 0)} mm/s should still drop.`;
+  return speed < slowestSafe(s.material) ? "" : `About ${withUnit(speed, "mm/s", speed < 10 ? 1 : 0)} should still drop.`;
 }
 
 const POWER_WORDS: Readonly<Record<PowerWord, string>> = {

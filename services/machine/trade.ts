@@ -35,6 +35,7 @@ import {
 } from "#core/rounds";
 import type { Every } from "#core/schedule";
 import { expandModel, type LayoutSpec, type TraceModel } from "#core/trace";
+import { unitHere, withUnit } from "../units";
 
 export interface MachineLayout extends LayoutSpec {
   /** What an owner calls each station and system, hidden stations too: the log still speaks of them. */
@@ -69,7 +70,7 @@ const KEPT = 24;
 export function tradeOf(machine: MachineShape): Trade {
   // How often a machine is cared for is no part of what it is.
   const { upkeep: _, sums: __, ...fittings } = machine.fittings ?? {};
-  const key = JSON.stringify([machine.layout, machine.path, machine.fittings && fittings]);
+  const key = JSON.stringify([unitHere("mm"), machine.layout, machine.path, machine.fittings && fittings]);
   const known = built.get(key);
   if (known) return known;
   const trade = build(machine);
@@ -90,10 +91,12 @@ function build(machine: MachineShape): Trade {
   const fittings = machine.fittings ?? start.fittings;
   const spec = traceSpec({ id: start.id, path, fittings, beamRadiusMm: start.beamRadiusMm }, INTERVAL_PLY_HOURS);
   const names = { ...SYSTEM_NAMES, ...Object.fromEntries(path.map((s) => [s.id, s.name])) };
+  const boreMm = standing(path).find((s) => s.role === "nozzle")?.apertureMm;
   const situation: Situation = {
     fittings,
     movingHead: tubeTravels(path),
-    boreMm: standing(path).find((s) => s.role === "nozzle")?.apertureMm ?? Number.POSITIVE_INFINITY,
+    boreMm: boreMm ?? Number.POSITIVE_INFINITY,
+    ...(boreMm === undefined ? {} : { boreWords: withUnit(boreMm, "mm", 2) }),
     matrix,
     supplyWords: catalog.SUPPLY_WORDS[tubeKindOf(fittings)],
     surfaceOf,

@@ -10,6 +10,7 @@ import type { Gathered } from "../machine/gather";
 import { cutBase, knownPower } from "../machine/known";
 import { powerWords, stateWords } from "../machine/stateWords";
 import { slowestSafe, usualSetPercent } from "../machine/usual";
+import { withUnit } from "../units";
 import { materialName, number, shortDay } from "../words";
 
 export type Purpose = EventPayload["setting"]["purpose"];
@@ -61,8 +62,8 @@ function lineOf(g: Gathered, m: Material, purpose: Purpose) {
       more: [
         passes > 1 ? `${passes} passes` : "",
         own.air ? `air ${own.air}` : "",
-        own.focusMm === undefined ? "" : `focus ${number(own.focusMm)} mm below the face`,
-        own.lineMm === undefined ? "" : `lines ${number(own.lineMm, 2)} mm apart`,
+        own.focusMm === undefined ? "" : `focus ${withUnit(own.focusMm, "mm")} below the face`,
+        own.lineMm === undefined ? "" : `lines ${withUnit(own.lineMm, "mm", 2)} apart`,
       ]
         .filter(Boolean)
         .join(", "),
@@ -80,7 +81,7 @@ function cutToday(g: Gathered, m: Material, setPercent: number, passes: number) 
   const speed = (lnRatio: number) => sureSpeed({ ...known, lnRatio }, { setPercent, passes }, base, m.beta);
   const slowest = slowestSafe(m);
   // Slower it burns rather than cuts: then more power or another pass is the way.
-  const words = (v: number) => (v < slowest ? "not at this power" : `${number(v)} mm/s`);
+  const words = (v: number) => (v < slowest ? "not at this power" : `${withUnit(v, "mm/s")}`);
   return {
     now: words(speed(known.lnRatio)),
     later: words(speed(known.lnRatio - untilClean(g))),

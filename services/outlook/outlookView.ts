@@ -16,6 +16,7 @@ import { paceOf } from "../machine/pace";
 import { powerSeries } from "../machine/powerSeries";
 import { lostWords, powerWords, stateWords } from "../machine/stateWords";
 import { cutStopOf } from "../machine/stop";
+import { withUnit } from "../units";
 import { chance, MORE_WORDS, materialName, number, shortDay, sinceDay } from "../words";
 import { booked } from "./book";
 import { costView, lensLives, SPENT, tubeView } from "./tube";
@@ -131,7 +132,7 @@ function materialLines(g: Gathered, { fit, moment }: Condition, pace: Pace) {
       {
         id: m.id,
         name: materialName(m),
-        setting: `${number(own.speedMmPerS)} mm/s, ${number(own.setPercent, 0)} %`,
+        setting: `${withUnit(own.speedMmPerS, "mm/s")}, ${number(own.setPercent, 0)} %`,
         today: chance(throughProbability(known, lnNeed, m.beta)),
         uncleaned: dayWords(daysUntil(fit, moment, pace, lnNeed, false, told), g.nowMs),
         kept: dayWords(daysUntil(fit, moment, pace, lnNeed, true, told), g.nowMs),

@@ -4,6 +4,7 @@ import { DAY_MS } from "#core/time";
 import { isTooEarly, tubeHoursLeft } from "#core/wear";
 import { COST_WORDS } from "../log/words";
 import type { Gathered } from "../machine/gather";
+import { withUnit } from "../units";
 import { moneyWords, number } from "../words";
 import { monthWords, roughHours } from "./words";
 
@@ -87,7 +88,7 @@ export function lensLives(g: Gathered) {
       isFirst: payload === undefined,
       isNow: i === starts.length - 1,
       source: payload?.source ?? "",
-      focal: payload?.focalMm === undefined ? "" : `${number(payload.focalMm)} mm`,
+      focal: payload?.focalMm === undefined ? "" : `${withUnit(payload.focalMm, "mm")}`,
       price: payload?.price === undefined ? "" : moneyWords(payload.price, g.currency),
       hours: number(hours, 0),
       cleans,

@@ -22,7 +22,8 @@ import { planOfRound } from "../machine/plans";
 import { repairsDone } from "../machine/repairsDone";
 import type { Trade } from "../machine/trade";
 import { usualSetPercent } from "../machine/usual";
-import { number, percentOf } from "../words";
+import { figureHere, withUnit } from "../units";
+import { percentOf } from "../words";
 import { fromShelf, takeSpares } from "../workshop/spares";
 
 /** Records of a round as events, keyed so that ending it twice writes nothing twice. */
@@ -216,7 +217,9 @@ function meetsFailedCut(g: Gathered, { onsetMs }: TraceCase, ladder: EventOf<"la
   const { setPercent } = ladder.payload;
   const isMet = tests.every((t) => dropped >= t.speedMmPerS - 1e-9 && setPercent <= t.setPercent + 1e-9);
   const [first] = tests;
-  return isMet && first ? `ladder dropped to ${number(dropped)} mm/s, where ${number(first.speedMmPerS)} had failed` : undefined;
+  return isMet && first
+    ? `ladder dropped to ${withUnit(dropped, "mm/s")}, where ${figureHere(first.speedMmPerS, "mm/s")} had failed`
+    : undefined;
 }
 
 /** What a case began with, in a ladder's material: the cuts that failed since its onset; where none was told, the usual setting. */

@@ -19,6 +19,7 @@ import { usualSetPercent } from "../machine/usual";
 import { NotHere } from "../refusal";
 import { fillWords } from "../sums/coolantView";
 import { washView } from "../sums/washView";
+import { withUnit } from "../units";
 import { boundWords, materialName, number, ratioWords, shortDay, theStation } from "../words";
 import { bought, failedCheck } from "./close";
 
@@ -65,7 +66,7 @@ export async function roundView(services: Services, g: Gathered, roundId: number
       .filter((m) => !m.hidden && m.usualSpeedMmPerS !== undefined)
       .map((m) => ({
         id: m.id,
-        label: `${materialName(m)}, ${number(m.usualSpeedMmPerS as number)} mm/s at ${number(usualSetPercent(m), 0)} %`,
+        label: `${materialName(m)}, ${withUnit(m.usualSpeedMmPerS as number, "mm/s")} at ${number(usualSetPercent(m), 0)} %`,
       })),
     repeat:
       failed === undefined

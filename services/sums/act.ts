@@ -7,6 +7,7 @@ import type { FormReader } from "../forms/fields";
 import { keepEntry } from "../log/keepEntry";
 import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
+import { betweenHere } from "../units";
 
 export type SumsActed = { readonly said: string } | { readonly errors: Readonly<Record<string, string>> };
 
@@ -14,16 +15,18 @@ export type SumsActed = { readonly said: string } | { readonly errors: Readonly<
 export const LOGGED = "Saved in the log.";
 
 /** What each figure is, in its unit, what it looks like and what it may be. */
-const FIGURES: { readonly [K in keyof Sums]-?: readonly [unit: string, example: string, least: number, most: number, why: string] } = {
-  loopL: ["L", "10", 0.1, 500, "A loop holds 0.1 to 500 L: measure it by what goes in at a fill."],
-  nightC: ["°C", "-9", -60, 40, "A coldest night lies between −60 and 40 °C."],
-  ductMm: ["mm", "100", 20, 1000, "A duct is 20 to 1000 mm wide inside."],
-  openCm2: ["cm²", "200", 1, 100_000, "The open area is at least 1 cm²: gaps and inlets together."],
-  cabinetL: ["L", "216", 1, 20_000, "A cabinet holds 1 to 20 000 L: width × depth × height in dm."],
-  makerM3h: ["m³/h", "150", 1, 20_000, "Between 1 and 20 000 m³/h, as the maker's manual says."],
-  cellMm: ["mm", "6", 0.5, 200, "A cell is 0.5 to 200 mm wide."],
-  bedHeightMm: ["mm", "10", 0.5, 200, "A bed is 0.5 to 200 mm high."],
-  sprayerL: ["L", "0.75", 0.05, 50, "A sprayer holds 0.05 to 50 L."],
+const FIGURES: {
+  readonly [K in keyof Sums]-?: readonly [unit: string, example: string, least: number, most: number, why: (range: string) => string];
+} = {
+  loopL: ["L", "10", 0.1, 500, (r) => `A loop holds ${r}: measure it by what goes in at a fill.`],
+  nightC: ["°C", "-9", -60, 40, (r) => `A coldest night lies ${r}.`],
+  ductMm: ["mm", "100", 20, 1000, (r) => `A duct is ${r} wide inside.`],
+  openCm2: ["cm²", "200", 1, 100_000, (r) => `The open area lies ${r}: gaps and inlets together.`],
+  cabinetL: ["L", "216", 1, 20_000, (r) => `A cabinet holds ${r}: width × depth × height.`],
+  makerM3h: ["m³/h", "150", 1, 20_000, (r) => `It lies ${r}, as the maker's manual says.`],
+  cellMm: ["mm", "6", 0.5, 200, (r) => `A cell is ${r} wide.`],
+  bedHeightMm: ["mm", "10", 0.5, 200, (r) => `A bed is ${r} high.`],
+  sprayerL: ["L", "0.75", 0.05, 50, (r) => `A sprayer holds ${r}.`],
 };
 
 export async function actOnSums(services: Services, g: Gathered, reader: FormReader): Promise<SumsActed> {
@@ -41,7 +44,7 @@ async function saveSums(services: Services, g: Gathered, reader: FormReader): Pr
   for (const f of shown) {
     const [unit, example, least, most, why] = FIGURES[f];
     const value = reader.optionalNumber(f, unit, example);
-    if (value !== undefined && (value < least || value > most)) errors[f] = why;
+    if (value !== undefined && (value < least || value > most)) errors[f] = why(betweenHere(least, most, unit));
     told[f] = value;
   }
   const wrong = { ...reader.errors, ...errors };

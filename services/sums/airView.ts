@@ -3,6 +3,7 @@ import { airVerdict, changesAMinute, filterShare, flowOf, meanSpeed, neededFlow,
 import type { EventOf } from "#core/events";
 import { DAY_MS } from "#core/time";
 import type { Gathered } from "../machine/gather";
+import { rangeHere, withUnit } from "../units";
 import { number, onDay, percentOf, shortDay } from "../words";
 import type { SumLine } from "./coolantView";
 
@@ -35,12 +36,12 @@ export function airView(g: Gathered) {
   const whole = all.filter((e) => e.payload.prefilter !== "out");
   const last = whole.at(-1);
   const clean = whole.findLast((e) => e.payload.baseline === true);
-  const m3h = (v: number) => `${number(v, 0)} m³/h`;
+  const m3h = (v: number) => `${withUnit(v, "m³/h", 0)}`;
   const lines: SumLine[] = [];
   if (last)
     lines.push({
       term: "Now",
-      text: `${m3h(flow(last))}, ${number(last.payload.ductSpeedMps)} m/s in a duct of ${number(ductMm, 0)} mm, ${onDay(last.atMs, g.nowMs)}`,
+      text: `${m3h(flow(last))}, ${withUnit(last.payload.ductSpeedMps, "m/s")} in a duct of ${withUnit(ductMm, "mm", 0)}, ${onDay(last.atMs, g.nowMs)}`,
     });
   if (clean) lines.push({ term: "When clean", text: `${m3h(flow(clean))}, ${onDay(clean.atMs, g.nowMs)}` });
   if (sums.openCm2 !== undefined)
@@ -107,7 +108,7 @@ function gainsOf(g: Gathered, whole: readonly Read[], flow: (e: Read) => number)
       return [
         {
           term: shortDay(service.atMs, g.nowMs),
-          text: `${gained >= 0 ? "gained" : "lost"} ${number(Math.abs(gained), 0)} m³/h, from ${number(flow(before), 0)} to ${number(flow(after), 0)}`,
+          text: `${gained >= 0 ? "gained" : "lost"} ${withUnit(Math.abs(gained), "m³/h", 0)}, from ${rangeHere(flow(before), flow(after), "m³/h")}`,
         },
       ];
     });

@@ -14,8 +14,9 @@ import {
   tubeHeat,
   warmLoss,
 } from "#core/coolant";
-import { readNumber } from "../forms/number";
+import { sentNumber } from "../forms/number";
 import type { Gathered } from "../machine/gather";
+import { betweenHere, withUnit } from "../units";
 import { leftWords, number, onDay, percentOf, shortDay } from "../words";
 import { type ShareNow, safeTo, shareNow } from "./share";
 
@@ -25,7 +26,7 @@ export interface SumLine {
 }
 
 /** Litres as they are measured out. */
-export const litres = (l: number): string => (l < 1 ? `${Math.round(l * 1000)} mL` : `${number(l, l < 10 ? 2 : 1)} L`);
+export const litres = (l: number): string => (l < 1 ? withUnit(1000 * l, "mL", 0) : withUnit(l, "L", l < 10 ? 2 : 1));
 const shareWords = ({ low, high }: Pick<ShareNow, "low" | "high">): string =>
   Math.round(100 * low) === Math.round(100 * high)
     ? `${Math.round(100 * low)} %`
@@ -34,21 +35,28 @@ const shareWords = ({ low, high }: Pick<ShareNow, "low" | "high">): string =>
 /** Figures of the day, asked in the address: the room's, the flow's and the rise. Wrong ones are named. */
 function asked(search: URLSearchParams) {
   const errors: Record<string, string> = {};
-  const read = (name: string, unit: string, example: string, least: number, most: number, why: string): number | undefined => {
+  const read = (
+    name: string,
+    unit: string,
+    example: string,
+    least: number,
+    most: number,
+    why: (range: string) => string,
+  ): number | undefined => {
     const text = search.get(name) ?? "";
     if (text.trim() === "") return undefined;
-    const reading = readNumber(text, unit, example);
+    const reading = sentNumber((field) => search.get(field) ?? undefined, name, unit, example);
     if (!reading.ok) errors[name] = reading.problem;
-    else if (reading.value < least || reading.value > most) errors[name] = why;
+    else if (reading.value < least || reading.value > most) errors[name] = why(betweenHere(least, most, unit));
     else return reading.value;
     return undefined;
   };
   return {
     errors,
-    roomC: read("roomC", "°C", "24", -20, 50, "A room lies between −20 and 50 °C."),
-    humidity: read("humidity", "%", "55", 1, 100, "Humidity lies between 1 and 100 %."),
-    flowLpm: read("flowLpm", "L/min", "2", 0.05, 60, "A flow lies between 0.05 and 60 L/min."),
-    riseK: read("riseK", "K", "3", 0.1, 30, "A rise lies between 0.1 and 30 °C: the return's less the supply's."),
+    roomC: read("roomC", "°C", "24", -20, 50, (r) => `A room lies ${r}.`),
+    humidity: read("humidity", "%", "55", 1, 100, (r) => `Humidity lies ${r}.`),
+    flowLpm: read("flowLpm", "L/min", "2", 0.05, 60, (r) => `A flow lies ${r}.`),
+    riseK: read("riseK", "K", "3", 0.1, 30, (r) => `A rise lies ${r}: the return's less the supply's.`),
   };
 }
 
@@ -84,7 +92,7 @@ function headline(g: Gathered, now: ShareNow | undefined, need: Need): { headlin
   if (need?.kind === "drain")
     return {
       headline: "Drain the loop before such a night.",
-      lead: "Below −29 °C no mixture that can be pumped is safe: −34 °C is the lowest a half-and-half freezes at.",
+      lead: `Below ${withUnit(-29, "°C")} no mixture that can be pumped is safe: ${withUnit(-34, "°C")} is the lowest a half-and-half freezes at.`,
     };
   if (!now)
     return {
@@ -102,14 +110,15 @@ function headline(g: Gathered, now: ShareNow | undefined, need: Need): { headlin
         };
   if (night === undefined)
     return {
-      headline: `It freezes at ${number(safe)} °C.`,
+      headline: `It freezes at ${withUnit(safe, "°C")}.`,
       lead: `${share} Say how cold the coldest night gets, and this says whether that is enough.`,
     };
   const spare = night - safe;
-  if (spare >= MARGIN_C - 0.05) return { headline: `Safe for ${number(night)} °C: it freezes at ${number(safe)} °C.`, lead: share };
+  if (spare >= MARGIN_C - 0.05)
+    return { headline: `Safe for ${withUnit(night, "°C")}: it freezes at ${withUnit(safe, "°C")}.`, lead: share };
   return {
-    headline: spare > 0 ? `Too close: it freezes at ${number(safe)} °C.` : `Not safe: it freezes at ${number(safe)} °C.`,
-    lead: `${share} The coldest night is ${number(night)} °C, and it should freeze ${MARGIN_C} °C below that. A frozen tube is a broken tube.`,
+    headline: spare > 0 ? `Too close: it freezes at ${withUnit(safe, "°C")}.` : `Not safe: it freezes at ${withUnit(safe, "°C")}.`,
+    lead: `${share} The coldest night is ${withUnit(night, "°C")}, and it should freeze ${withUnit(MARGIN_C, "K")} below that. A frozen tube is a broken tube.`,
   };
 }
 
@@ -125,7 +134,7 @@ function todo(g: Gathered, now: ShareNow | undefined, need: Need): SumLine[] {
     text:
       share === 0
         ? `${litres(waterL)} of distilled water, no glycol`
-        : `first ${litres(glycolL)} of propylene glycol, then ${litres(waterL)} of distilled water: ${percentOf(share)}, freezes at ${number(freezingPoint(share))} °C`,
+        : `first ${litres(glycolL)} of propylene glycol, then ${litres(waterL)} of distilled water: ${percentOf(share)}, freezes at ${withUnit(freezingPoint(share), "°C")}`,
   };
   if (!now || share === 0 || now.low >= share - 0.005) return [fresh];
   const drained = partDrain(loopL, now.low, share, 1);
@@ -156,9 +165,9 @@ function carried(g: Gathered, now: ShareNow | undefined, day: ReturnType<typeof 
       : [
           {
             term: "Flow",
-            text: `${number(flow, 2)} L/min${day.flowLpm === undefined && flowRead ? `, read ${onDay(flowRead.atMs, g.nowMs)}` : ""}`,
+            text: `${withUnit(flow, "L/min", 2)}${day.flowLpm === undefined && flowRead ? `, read ${onDay(flowRead.atMs, g.nowMs)}` : ""}`,
           },
-          { term: "It should warm up by", text: `${number(expectedRise(heatW, flow, share))} °C at full power` },
+          { term: "It should warm up by", text: `${withUnit(expectedRise(heatW, flow, share), "K")} at full power` },
         ]),
     ...(day.riseK === undefined
       ? []
@@ -166,41 +175,44 @@ function carried(g: Gathered, now: ShareNow | undefined, day: ReturnType<typeof 
           ...(flow === undefined
             ? []
             : [{ term: "It carries", text: `${number(heatCarried(flow, day.riseK, share), 0)} W at that flow and rise` }]),
-          { term: "So the flow is about", text: `${number(flowFromRise(heatW, day.riseK, share), 2)} L/min, if it was read at full power` },
+          {
+            term: "So the flow is about",
+            text: `${withUnit(flowFromRise(heatW, day.riseK, share), "L/min", 2)}, if it was read at full power`,
+          },
         ]),
     ...(temperatureC !== undefined && warmLoss(temperatureC) >= 0.005
-      ? [{ term: "Warm water takes", text: `${number(100 * warmLoss(temperatureC))} % of the light at ${number(temperatureC)} °C` }]
+      ? [{ term: "Warm water takes", text: `${number(100 * warmLoss(temperatureC))} % of the light at ${withUnit(temperatureC, "°C")}` }]
       : []),
   ];
   return {
     heat,
     flowProblem:
       flow !== undefined && expectedRise(heatW, flow, share) > 6
-        ? "That flow is too low for this tube: it warms up by more than 6 °C. Look at pump, kinks and filter before you fire at full power."
+        ? `That flow is too low for this tube: it warms up by more than ${withUnit(6, "K")}. Look at pump, kinks and filter before you fire at full power.`
         : undefined,
     dew:
       dewC === undefined
         ? undefined
-        : { text: `Water condenses on the tube at ${number(dewC)} °C or below.`, ...stateOf(temperatureC, dewC) },
+        : { text: `Water condenses on the tube at ${withUnit(dewC, "°C")} or below.`, ...stateOf(temperatureC, dewC) },
     temperature:
       temperatureC === undefined || !last
         ? undefined
-        : { text: `${number(temperatureC)} °C, read ${onDay(last.atMs, g.nowMs)}`, ...stateOf(temperatureC, dewC) },
+        : { text: `${withUnit(temperatureC, "°C")}, read ${onDay(last.atMs, g.nowMs)}`, ...stateOf(temperatureC, dewC) },
     typed: { roomC: day.roomC, humidity: day.humidity, flowLpm: day.flowLpm, riseK: day.riseK },
     errors: day.errors,
   };
 }
 
-const STATE_WORDS = {
+const stateWords = () => ({
   sweats: "The tube sweats: stop, and let the coolant warm up. High voltage and water do not go together.",
   cold: "Cold, but above the dew point.",
-  good: "Good: near 20 °C.",
+  good: `Good: near ${withUnit(20, "°C")}.`,
   warm: "Warm: the tube is weaker and ages faster. Let it cool.",
   stop: "Too warm: stop firing until it has cooled.",
-} as const;
+});
 
 function stateOf(temperatureC: number | undefined, dewC: number | undefined): { state: string; isBad: boolean } {
   if (temperatureC === undefined) return { state: "", isBad: false };
   const state = coolantState(temperatureC, dewC);
-  return { state: STATE_WORDS[state], isBad: state === "sweats" || state === "stop" || state === "warm" };
+  return { state: stateWords()[state], isBad: state === "sweats" || state === "stop" || state === "warm" };
 }

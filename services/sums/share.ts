@@ -2,6 +2,7 @@
 import { afterTopUp, freezingPoint, shareFreezingAt } from "#core/coolant";
 import type { EventLog, EventOf } from "#core/events";
 import { doneTimes } from "#core/schedule";
+import { withUnit } from "../units";
 
 /** A share between two, since nobody said what some top-ups were for; and the steps it was come to by. */
 export interface ShareNow {
@@ -37,7 +38,7 @@ export function shareNow(log: EventLog, loopL: number | undefined, nowMs: number
     const after = (s: number, how: "evaporated" | "leaked") => afterTopUp(loopL, s, { litres, lost: how });
     low = after(low, lost ?? "leaked");
     high = after(high, lost ?? "evaporated");
-    steps.push({ atMs: e.atMs, said: `${litres} L of water for what ${lost ?? "evaporated or leaked"}`, low, high });
+    steps.push({ atMs: e.atMs, said: `${withUnit(litres, "L", 2)} of water for what ${lost ?? "evaporated or leaked"}`, low, high });
   }
   return { low, high, sinceMs: told.atMs, steps };
 }

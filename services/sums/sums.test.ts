@@ -30,7 +30,7 @@ describe("the coolant of a machine", () => {
     ]);
     expect(fillWords(await w.look())).toMatch(/^For this loop: first 3 L/);
     expect(await act(w, { kind: "coolant", filledL: "10", glycolPercent: "30" })).toEqual({ said: "Saved in the log." });
-    expect((await coolant(w)).headline).toBe("Safe for -9 °C: it freezes at -14 °C.");
+    expect((await coolant(w)).headline).toBe("Safe for −9 °C: it freezes at −14 °C.");
     w.nowMs += 3_600_000;
     await act(w, { kind: "coolant", toppedUpL: "0,5", lost: "leaked" });
     w.nowMs += 3_600_000;
@@ -46,7 +46,7 @@ describe("the coolant of a machine", () => {
     // A tester settles it; a change without a word makes it unknown again.
     w.nowMs += 3_600_000;
     await act(w, { kind: "coolant", freezingC: "-8" });
-    expect((await coolant(w)).headline).toBe("Not safe: it freezes at -8 °C.");
+    expect((await coolant(w)).headline).toBe("Not safe: it freezes at −8 °C.");
     w.nowMs += 24 * 3_600_000;
     await w.log("service", { station: "coolant", what: "replaced", task: "coolant-change" });
     expect((await coolant(w)).headline).toMatch(/not known/);
@@ -120,11 +120,11 @@ describe("figures of the sums", () => {
   it("are refused with what would be right, and nothing is saved", async () => {
     const w = await TestWorkshop.worked();
     for (const [field, value, why] of [
-      ["loopL", "0", /0.1 to 500/],
-      ["loopL", "-3", /0.1 to 500/],
+      ["loopL", "0", /0.1 and 500/],
+      ["loopL", "-3", /0.1 and 500/],
       ["nightC", "-80", /−60/],
-      ["ductMm", "0", /20 to 1000/],
-      ["openCm2", "0", /at least 1/],
+      ["ductMm", "0", /20 and 1000/],
+      ["openCm2", "0", /between 1 and/],
       ["loopL", "ten", /./],
     ] as const)
       expect(await act(w, { intent: "sums", [field]: value }, [field])).toMatchObject({ errors: { [field]: expect.stringMatching(why) } });

@@ -3,8 +3,9 @@ import { matrix } from "#catalog/agents";
 import { washes } from "#catalog/washes";
 import { mayUse } from "#core/agents";
 import { coatLitres, dilute, fills, soakBySide, wettedArea } from "#core/washing";
-import { readNumber } from "../forms/number";
+import { readNumber, sentNumber } from "../forms/number";
 import type { Gathered } from "../machine/gather";
+import { withUnit } from "../units";
 import { moneyWords, number } from "../words";
 import { litres, type SumLine } from "./coolantView";
 
@@ -34,9 +35,9 @@ export function washView(g: Gathered, search: URLSearchParams) {
   const figure = (name: string, unit: string, example: string, most: number, usual: number): number => {
     const text = search.get(name) ?? "";
     if (text.trim() === "") return usual;
-    const reading = readNumber(text, unit, example);
+    const reading = sentNumber((field) => search.get(field) ?? undefined, name, unit, example);
     if (!reading.ok) errors[name] = reading.problem;
-    else if (!(reading.value > 0 && reading.value <= most)) errors[name] = `More than 0 and at most ${most} ${unit}.`;
+    else if (!(reading.value > 0 && reading.value <= most)) errors[name] = `More than 0 and at most ${withUnit(most, unit)}.`;
     else return reading.value;
     return usual;
   };

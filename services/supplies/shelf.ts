@@ -6,6 +6,7 @@ import { atOnce } from "#store/database";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
+import { unitHere, withUnit } from "../units";
 
 /** Setting that keeps the shelf. */
 export const SUPPLIES = "supplies";
@@ -31,5 +32,7 @@ export async function countByForm(services: Services, reader: FormReader): Promi
   await atOnce(services.store, async (store) => {
     await writeSettings(store, { [SUPPLIES]: { ...(await shelfOf({ store })), [supply.id]: checked.value } });
   });
-  return { said: `${supply.name}: ${amount} ${amount === 1 ? supply.unit[0] : unit} on the shelf.` };
+  return {
+    said: `${supply.name}: ${unitHere(unit) === unit ? `${amount} ${amount === 1 ? supply.unit[0] : unit}` : withUnit(amount ?? 0, unit)} on the shelf.`,
+  };
 }

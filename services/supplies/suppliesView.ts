@@ -7,6 +7,7 @@ import { DAY_MS } from "#core/time";
 import type { Services } from "../context";
 import { type Gathered, gather } from "../machine/gather";
 import { PLAN_DAYS } from "../plan/instance";
+import { unitHere, withUnit } from "../units";
 import { moneyWords, number, shortDay, sinceDay } from "../words";
 import { shelfOf } from "./shelf";
 import { knownSupplies, usedByPlan, usedInLog } from "./used";
@@ -27,7 +28,9 @@ export interface SupplyLine {
 
 const amountWords = (s: Supply, amount: number): string => {
   if (amount < 0.05) return "hardly any";
-  const figure = number(amount, amount < 10 ? 1 : 0);
+  const digits = amount < 10 ? 1 : 0;
+  if (unitHere(s.unit[1]) !== s.unit[1]) return withUnit(amount, s.unit[1], digits);
+  const figure = number(amount, digits);
   return `${figure} ${figure === "1" ? s.unit[0] : s.unit[1]}`;
 };
 

@@ -10,6 +10,7 @@ import type { Spare } from "../machine/spare";
 import { lostWords, powerWords, rangeWords, stateWords, type Telling, tellingOf } from "../machine/stateWords";
 import { brokenOf, cutStopOf, type Stop } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";
+import { withUnit } from "../units";
 import { habitDue } from "../upkeep/habits";
 import { chance, MORE_WORDS, number, sinceDay, theStation } from "../words";
 
@@ -153,7 +154,7 @@ const pointsOf = (c: Condition, part: Part, side: 1 | -1): number =>
 
 /** How the weakest of the usual cuts was weighed. */
 const usualWords = ({ name, speedMmPerS, setPercent, ln, sd, drops }: Spare): string =>
-  `${name} at ${number(speedMmPerS)} mm/s, ${number(setPercent, 0)} %: half would drop at ${number(speedMmPerS * Math.exp(ln))} mm/s today (between ${number(speedMmPerS * Math.exp(ln - Z90 * sd))} and ${number(speedMmPerS * Math.exp(ln + Z90 * sd))}); that it still drops: ${chance(drops)}`;
+  `${name} at ${withUnit(speedMmPerS, "mm/s")}, ${number(setPercent, 0)} %: half would drop at ${withUnit(speedMmPerS * Math.exp(ln), "mm/s")} today (between ${number(speedMmPerS * Math.exp(ln - Z90 * sd))} and ${number(speedMmPerS * Math.exp(ln + Z90 * sd))}); that it still drops: ${chance(drops)}`;
 
 /** Where most of the dirt is, by what was seen and by the smoke since; no word of it while a round is at it. */
 function dirtiest(g: Gathered): string {

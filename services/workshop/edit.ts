@@ -13,6 +13,7 @@ import { editMaterial, newMaterial } from "./materials";
 import { editMachine } from "./nameplate";
 import { editPath, editStation, orderOf } from "./path";
 import { unlessStale } from "./stale";
+import { unitsByForm } from "./units";
 import { ADDED, TAKEN_OFF } from "./words";
 
 /** Carries out one form of the Workshop on a machine. Throws NotHere. */
@@ -91,6 +92,8 @@ async function carryOut(services: Services, machine: Machine, reader: FormReader
       await writeSettings(services.store, { [CURRENCY]: currency });
       return { said: "Saved." };
     }
+    case "units":
+      return unitsByForm(services.store, reader);
     default:
       return { errors: { "": "This form is not known here." } };
   }

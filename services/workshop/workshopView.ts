@@ -7,6 +7,7 @@ import { pathToAim } from "../aim/sitting";
 import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
 import { mayBeCut } from "../machine/usual";
+import { unitsInForce } from "../units";
 import { number } from "../words";
 import { shelfOf, withoutShelf } from "./fittings";
 import { settingOf } from "./materials";
@@ -49,6 +50,7 @@ export function workshopView(g: Gathered, stationId: string | null) {
   return {
     slug: g.machine.slug,
     currency: g.currency,
+    units: unitsInForce(),
     hasBench: g.hasBench,
     name: g.machine.name,
     layout: startingLayout(g.machine.layout).name,

@@ -12,10 +12,17 @@ const told = <T extends object>(values: T): T =>
 export async function readWorkshop(
   store: Store,
   settingsOf: (name: string) => Promise<unknown>,
-  names: { currency: string; supplies: string; declined: (machineId: number) => string; unknown: (caseId: number) => string },
+  names: {
+    currency: string;
+    units: string;
+    supplies: string;
+    declined: (machineId: number) => string;
+    unknown: (caseId: number) => string;
+  },
 ): Promise<WorkshopFile> {
   const machines = await store.selectFrom("machine").selectAll().orderBy("id").execute();
   const currency = (await settingsOf(names.currency)) as string | undefined;
+  const units = await settingsOf(names.units);
   const supplies = await settingsOf(names.supplies);
   const inFile: MachineInFile[] = [];
   for (const m of machines) {
@@ -160,5 +167,5 @@ export async function readWorkshop(
       }) as unknown as MachineInFile,
     );
   }
-  return told({ format: WORKSHOP_FORMAT, version: WORKSHOP_VERSION, currency, supplies, machines: inFile }) as WorkshopFile;
+  return told({ format: WORKSHOP_FORMAT, version: WORKSHOP_VERSION, currency, units, supplies, machines: inFile }) as WorkshopFile;
 }

@@ -1,4 +1,6 @@
 import { COUPON_FIELDS, type CouponForm, couponOf, couponSchema, isRefusal, readSpeeds } from "#core/coupon";
+import { sentNumbers } from "../../forms/number";
+import { rangeHere, unitsInForce, withUnit } from "../../units";
 import { materialName, number } from "../../words";
 import { COUPON_WORDS } from "../words";
 import { type EventKindDefinition, idOf } from "./definition";
@@ -11,9 +13,9 @@ export const coupon: EventKindDefinition<"coupon"> = {
     const speeds = p.speedsMmPerS ?? [];
     const span =
       speeds.length > 1
-        ? `${number(Math.min(...speeds))} to ${number(Math.max(...speeds))} mm/s`
+        ? rangeHere(Math.min(...speeds), Math.max(...speeds), "mm/s")
         : speeds.length === 1
-          ? `${number(speeds[0] as number)} mm/s`
+          ? `${withUnit(speeds[0] as number, "mm/s")}`
           : "";
     return [
       COUPON_WORDS[p.form].name.toLowerCase(),
@@ -31,7 +33,7 @@ export const coupon: EventKindDefinition<"coupon"> = {
       const fields = COUPON_FIELDS[form];
       const size = (name: string, example: string) =>
         (fields as readonly string[]).includes(name) ? reader.optionalNumber(name, "mm", example) : undefined;
-      const { speeds, bad } = readSpeeds(reader.text("speedsMmPerS") ?? "");
+      const { speeds, bad } = sentNumbers((name) => reader.text(name), "speedsMmPerS", "mm/s", readSpeeds);
       if (bad !== undefined) reader.errors.speedsMmPerS = `"${bad}" is not a speed. Give numbers with spaces between, such as 9 10 11.`;
       return {
         form,
@@ -50,7 +52,7 @@ export const coupon: EventKindDefinition<"coupon"> = {
     typed: ({ speedsMmPerS }) => ({ speedsMmPerS: (speedsMmPerS ?? []).map((v) => number(v, 2)).join(" ") }),
     errorAt: (path, message) => (path.startsWith("speedsMmPerS") ? ["speedsMmPerS", `A speed: ${message}`] : undefined),
     problem: (payload, g) => {
-      const drawn = couponOf(payload, materialName(g.materials.find((m) => m.id === payload.materialId)));
+      const drawn = couponOf(payload, materialName(g.materials.find((m) => m.id === payload.materialId)), unitsInForce());
       return isRefusal(drawn) ? { errors: { [drawn.field]: drawn.reason } } : undefined;
     },
   },

@@ -1,3 +1,4 @@
+import { withUnit } from "../../units";
 import { number } from "../../words";
 import { CUT_WORDS } from "../words";
 import { type EventKindDefinition, idOf, photosOf, photoTyped } from "./definition";
@@ -7,12 +8,12 @@ export const cut: EventKindDefinition<"cut"> = {
   name: "Cut",
   says: ({ payload }, g) => {
     const passes = (payload.passes ?? 1) > 1 ? `, ${payload.passes} passes` : "";
-    const deep = payload.depthMm === undefined ? "" : `${number(payload.depthMm)} mm deep`;
-    const wide = payload.kerfMm === undefined ? "" : `cut ${number(payload.kerfMm, 2)} mm wide`;
+    const deep = payload.depthMm === undefined ? "" : `${withUnit(payload.depthMm, "mm")} deep`;
+    const wide = payload.kerfMm === undefined ? "" : `cut ${withUnit(payload.kerfMm, "mm", 2)} wide`;
     const looks = [deep, wide, payload.edge && `edge ${payload.edge}`, payload.engraving && `engraving ${payload.engraving}`].filter(
       Boolean,
     );
-    return `${materialOf(g, payload.materialId)} at ${number(payload.speedMmPerS)} mm/s, ${number(payload.setPercent, 0)} %${passes}: ${[CUT_WORDS[payload.result], ...looks].join(", ")}`;
+    return `${materialOf(g, payload.materialId)} at ${withUnit(payload.speedMmPerS, "mm/s")}, ${number(payload.setPercent, 0)} %${passes}: ${[CUT_WORDS[payload.result], ...looks].join(", ")}`;
   },
   entry: {
     read: (reader) => ({

@@ -1,6 +1,7 @@
 import { type Rung, readLadder, suggestRungs } from "#core/cuts";
 import type { FormReader } from "../../forms/fields";
 import { readingOf } from "../../machine/ladders";
+import { figureHere, unitHere, withUnit } from "../../units";
 import { number, ratioWords } from "../../words";
 import { type EventKindDefinition, idOf } from "./definition";
 import { materialOf } from "./names";
@@ -44,12 +45,12 @@ function ladderWords(rungs: readonly Rung[]): string {
   const read = readLadder(rungs);
   switch (read.kind) {
     case "estimate":
-      if (!rungs.some((r) => r.end === "dropped")) return `hangs at ${number(read.v50)} mm/s, nothing dropped`;
-      return `drops to ${number(read.v50)} mm/s${read.outOfOrder ? "; out of order, worth another one" : ""}`;
+      if (!rungs.some((r) => r.end === "dropped")) return `hangs at ${withUnit(read.v50, "mm/s")}, nothing dropped`;
+      return `drops to ${withUnit(read.v50, "mm/s")}${read.outOfOrder ? "; out of order, worth another one" : ""}`;
     case "at-least":
-      return `drops at least to ${number(read.speedMmPerS)} mm/s, the fastest ${rungs.length === 1 ? "and only " : ""}rung`;
+      return `drops at least to ${withUnit(read.speedMmPerS, "mm/s")}, the fastest ${rungs.length === 1 ? "and only " : ""}rung`;
     case "at-most":
-      return `stays at ${number(read.speedMmPerS)} mm/s, the slowest ${rungs.length === 1 ? "and only " : ""}rung`;
+      return `stays at ${withUnit(read.speedMmPerS, "mm/s")}, the slowest ${rungs.length === 1 ? "and only " : ""}rung`;
     case "none":
       return read.reason;
   }
@@ -61,12 +62,12 @@ function noBaseline(rungs: readonly Rung[]): string | undefined {
   const speeds = rungs.map((r) => r.speedMmPerS);
   const tried = (expected: number) =>
     suggestRungs(expected, 4)
-      .map((v) => number(v))
+      .map((v) => figureHere(v, "mm/s"))
       .join(", ");
   if (dropped.length === 0)
-    return `Nothing dropped, so this does not show where dropping ends. Cut slower rungs as well, for example ${tried(Math.min(...speeds) * 0.8)} mm/s.`;
+    return `Nothing dropped, so this does not show where dropping ends. Cut slower rungs as well, for example ${tried(Math.min(...speeds) * 0.8)} ${unitHere("mm/s")}.`;
   if (dropped.length === rungs.length)
-    return `Every rung dropped, so this does not show where dropping ends. Cut faster rungs as well, for example ${tried(Math.max(...speeds) * 1.2)} mm/s.`;
+    return `Every rung dropped, so this does not show where dropping ends. Cut faster rungs as well, for example ${tried(Math.max(...speeds) * 1.2)} ${unitHere("mm/s")}.`;
   return undefined;
 }
 

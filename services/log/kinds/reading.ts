@@ -1,4 +1,6 @@
 /** Readings of the machine's meters: tube current, coolant, air in the duct. */
+
+import { withUnit } from "../../units";
 import { number } from "../../words";
 import type { EventKindDefinition } from "./definition";
 
@@ -22,13 +24,13 @@ export const coolant: EventKindDefinition<"coolant"> = {
   name: "Coolant",
   says: ({ payload: p }) =>
     [
-      p.temperatureC === undefined ? "" : `${number(p.temperatureC)} °C`,
-      p.flowLpm === undefined ? "" : `${number(p.flowLpm)} L/min`,
-      p.returnC === undefined ? "" : `${number(p.returnC)} °C out of the tube`,
-      p.filledL === undefined ? "" : `${number(p.filledL, 2)} L filled`,
+      p.temperatureC === undefined ? "" : `${withUnit(p.temperatureC, "°C")}`,
+      p.flowLpm === undefined ? "" : `${withUnit(p.flowLpm, "L/min")}`,
+      p.returnC === undefined ? "" : `${withUnit(p.returnC, "°C")} out of the tube`,
+      p.filledL === undefined ? "" : `${withUnit(p.filledL, "L", 2)} filled`,
       p.glycolPercent === undefined ? "" : `${number(p.glycolPercent)} % glycol`,
-      p.freezingC === undefined ? "" : `freezes at ${number(p.freezingC)} °C`,
-      p.toppedUpL === undefined ? "" : `${number(p.toppedUpL, 2)} L topped up${p.lost === undefined ? "" : `, ${p.lost}`}`,
+      p.freezingC === undefined ? "" : `freezes at ${withUnit(p.freezingC, "°C")}`,
+      p.toppedUpL === undefined ? "" : `${withUnit(p.toppedUpL, "L", 2)} topped up${p.lost === undefined ? "" : `, ${p.lost}`}`,
       p.look === undefined ? "" : `looks ${p.look}`,
     ]
       .filter(Boolean)
@@ -67,7 +69,7 @@ export const coolant: EventKindDefinition<"coolant"> = {
 export const airflow: EventKindDefinition<"airflow"> = {
   name: "Airflow",
   says: ({ payload: p }) =>
-    `${number(p.ductSpeedMps)} m/s in the duct${p.where === "traverse" ? ", mean across it" : ""}${p.pressurePa === undefined ? "" : `, ${number(p.pressurePa, 0)} Pa suction`}${p.prefilter === "out" ? ", pre-filter out" : ""}${good(p.baseline)}`,
+    `${withUnit(p.ductSpeedMps, "m/s")} in the duct${p.where === "traverse" ? ", mean across it" : ""}${p.pressurePa === undefined ? "" : `, ${number(p.pressurePa, 0)} Pa suction`}${p.prefilter === "out" ? ", pre-filter out" : ""}${good(p.baseline)}`,
   figures: ({ payload: p }) => [
     { name: p.prefilter === "out" ? "without pre-filter" : "in the duct", value: p.ductSpeedMps, unit: "m/s" },
     ...(p.pressurePa === undefined ? [] : [{ name: "suction", value: p.pressurePa, unit: "Pa" }]),

@@ -1,4 +1,6 @@
 /** What is seen of the beam and of its work: an engraved block, a ramp's finest line, a mark on tape. */
+
+import { withUnit } from "../../units";
 import { number } from "../../words";
 import { type EventKindDefinition, idOf, photosOf, photoTyped } from "./definition";
 import { materialOf, stationOf } from "./names";
@@ -8,7 +10,7 @@ export const engraving: EventKindDefinition<"engraving"> = {
   says: ({ payload: p }, g) =>
     [
       p.materialId === undefined ? "" : materialOf(g, p.materialId),
-      p.speedMmPerS === undefined ? "" : `${number(p.speedMmPerS)} mm/s`,
+      p.speedMmPerS === undefined ? "" : `${withUnit(p.speedMmPerS, "mm/s")}`,
       p.setPercent === undefined ? "" : `${number(p.setPercent, 0)} %`,
       p.look,
       p.edges === undefined ? "" : `its sides ${p.edges}`,
@@ -39,10 +41,10 @@ export const focus: EventKindDefinition<"focus"> = {
 /** Where the finest line was, in words. */
 export function focusWords(offsetMm: number): string {
   if (Math.abs(offsetMm) < 0.05) return "finest at the gauge's own height";
-  return `finest with the sheet ${number(Math.abs(offsetMm))} mm ${offsetMm > 0 ? "higher" : "lower"} than the gauge sets it`;
+  return `finest with the sheet ${withUnit(Math.abs(offsetMm), "mm")} ${offsetMm > 0 ? "higher" : "lower"} than the gauge sets it`;
 }
 
-const side = (mm: number, plus: string, minus: string) => `${number(Math.abs(mm))} mm ${mm < 0 ? minus : plus}`;
+const side = (mm: number, plus: string, minus: string) => `${withUnit(Math.abs(mm), "mm")} ${mm < 0 ? minus : plus}`;
 
 export const tape: EventKindDefinition<"tape"> = {
   name: "Tape mark",

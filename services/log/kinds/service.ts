@@ -1,4 +1,5 @@
 import type { Gathered } from "../../machine/gather";
+import { withUnit } from "../../units";
 import { moneyWords, number } from "../../words";
 import { SERVICE_WORDS } from "../words";
 import type { EventKindDefinition } from "./definition";
@@ -21,7 +22,7 @@ export const service: EventKindDefinition<"service"> = {
   says: ({ payload: p }, g) =>
     [
       `${(p.task && g.trade.procedures.get(p.task)?.name) ?? stationOf(g, p.station)} ${SERVICE_WORDS[p.what]}`,
-      p.focalMm === undefined ? "" : `${number(p.focalMm)} mm focal length`,
+      p.focalMm === undefined ? "" : `${withUnit(p.focalMm, "mm")} focal length`,
       p.source ? `from ${p.source}` : "",
       p.serial ? `no. ${p.serial}` : "",
       p.price === undefined ? "" : moneyWords(p.price, g.currency),

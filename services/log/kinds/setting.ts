@@ -1,3 +1,4 @@
+import { withUnit } from "../../units";
 import { number } from "../../words";
 import { PURPOSE_WORDS } from "../words";
 import { type EventKindDefinition, idOf } from "./definition";
@@ -8,12 +9,12 @@ export const setting: EventKindDefinition<"setting"> = {
   says: ({ payload: p }, g) =>
     [
       `${PURPOSE_WORDS[p.purpose]} ${materialOf(g, p.materialId)}`,
-      `${number(p.speedMmPerS)} mm/s`,
+      `${withUnit(p.speedMmPerS, "mm/s")}`,
       `${number(p.setPercent, 0)} %`,
       (p.passes ?? 1) > 1 ? `${p.passes} passes` : "",
       p.air ? `air ${p.air}` : "",
-      p.focusMm === undefined ? "" : `focus ${number(p.focusMm)} mm below the face`,
-      p.lineMm === undefined ? "" : `${number(p.lineMm, 2)} mm from line to line`,
+      p.focusMm === undefined ? "" : `focus ${withUnit(p.focusMm, "mm")} below the face`,
+      p.lineMm === undefined ? "" : `${withUnit(p.lineMm, "mm", 2)} from line to line`,
     ]
       .filter(Boolean)
       .join(", "),
