@@ -1,7 +1,7 @@
 /** Flow over time against the clean baseline, with the suction beside it where it was read. Fetched when it is seen. */
 import { Table } from "antd";
 import { Line } from "react-chartjs-2";
-import { withUnit } from "#services/units";
+import { figureHere, unitHere } from "#services/units";
 import { colour, MANNERS } from "../ui/chart";
 import { More } from "../ui/More";
 import type { Loaded } from "./route";
@@ -10,7 +10,10 @@ type View = NonNullable<Loaded["air"]>;
 
 export function AirChart({ view }: { view: View }) {
   const [hot, ink, soft, hair] = [colour("hot"), colour("ink"), colour("soft"), colour("hair")];
-  const { series, cleanFlow } = view;
+  // In the unit it is read in, so that the marks at the side are round.
+  const read = (m3h: number) => Number(figureHere(m3h, "m³/h", 2));
+  const series = view.series.map((p) => ({ ...p, flow: read(p.flow) }));
+  const cleanFlow = view.cleanFlow === undefined ? undefined : read(view.cleanFlow);
   const [first, last] = [series[0]?.atMs ?? 0, series.at(-1)?.atMs ?? 0];
   const pressed = series.filter((p) => p.pressure !== undefined);
   const top = 1.15 * Math.max(cleanFlow ?? 0, ...series.map((p) => p.flow));
@@ -20,7 +23,7 @@ export function AirChart({ view }: { view: View }) {
       <div className="curve-frame">
         <Line
           role="img"
-          aria-label={`Airflow, last ${withUnit(series.at(-1)?.flow ?? 0, "m³/h", 0)}`}
+          aria-label={`Airflow, last ${Math.round(series.at(-1)?.flow ?? 0)} ${unitHere("m³/h")}`}
           data={{
             datasets: [
               {
@@ -80,7 +83,7 @@ export function AirChart({ view }: { view: View }) {
                 min: 0,
                 max: top,
                 grid: { color: hair },
-                ticks: { color: soft, maxTicksLimit: 6, callback: (v) => withUnit(Number(v), "m³/h", 0) },
+                ticks: { color: soft, maxTicksLimit: 6, callback: (v) => `${Math.round(Number(v))} ${unitHere("m³/h")}` },
               },
             },
             plugins: { tooltip: { enabled: false } },
@@ -98,7 +101,7 @@ export function AirChart({ view }: { view: View }) {
           dataSource={series.toReversed()}
           columns={[
             { title: "Day", dataIndex: "day" },
-            { title: "Flow", render: (_, p) => withUnit(p.flow, "m³/h", 0) },
+            { title: "Flow", render: (_, p) => `${Math.round(p.flow)} ${unitHere("m³/h")}` },
             { title: "Suction", render: (_, p) => (p.pressure === undefined ? "not read" : `${Math.round(p.pressure)} Pa`) },
           ]}
         />

@@ -4,7 +4,8 @@ import { Form } from "react-router";
 import { Block } from "../ui/Block";
 import { Choices } from "../ui/form/Choices";
 import { NumberField } from "../ui/form/NumberField";
-import { Submit } from "../ui/form/Posted";
+import { PhotoField } from "../ui/form/PhotoField";
+import { RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
 import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
@@ -15,7 +16,7 @@ import { Lines, SumForm } from "./SumForm";
 type View = NonNullable<Loaded["wash"]>;
 const VERDICTS = { allowed: "Yes", "only-if": "Only if", never: "Never", unknown: "Ask its maker" } as const;
 
-export function Wash({ view, state }: { view: View; state: FormState }) {
+export function Wash({ view, state, requestKey, times }: { view: View; state: FormState; requestKey: string; times: number }) {
   return (
     <>
       <div>
@@ -99,6 +100,7 @@ export function Wash({ view, state }: { view: View; state: FormState }) {
             <Lines lines={view.sum} />
           </More>
         </Block>
+        {view.washed ? <Washed washed={view.washed} state={state} requestKey={requestKey} times={times} /> : null}
         <Block label="Kept for this machine">
           <h2 className="card-title">Said once</h2>
           <SumForm
@@ -113,5 +115,51 @@ export function Wash({ view, state }: { view: View; state: FormState }) {
         </Block>
       </div>
     </>
+  );
+}
+
+/** A wash that was done, with a photo of before and one of after: what the last one bought is seen beside it. */
+function Washed({
+  washed: { part, last },
+  state,
+  requestKey,
+  times,
+}: {
+  washed: NonNullable<View["washed"]>;
+  state: FormState;
+  requestKey: string;
+  times: number;
+}) {
+  const shown = [
+    { words: "before", hash: last?.before },
+    { words: "after", hash: last?.after },
+  ].flatMap(({ words, hash }) => (hash === undefined ? [] : [{ words, hash }]));
+  return (
+    <Block label="A wash, done">
+      <h2 className="card-title">{last ? `Washed ${last.day}` : "No wash is in the log yet."}</h2>
+      {shown.length > 0 ? (
+        <div className="row top">
+          {shown.map(({ words, hash }) => (
+            <figure key={words} className="wash-photo">
+              <img src={`/photos/${hash}`} alt={`The bed ${words} the wash`} />
+              <figcaption className="soft small">{words}</figcaption>
+            </figure>
+          ))}
+        </div>
+      ) : null}
+      <Form key={times} method="post" className="stack" preventScrollReset noValidate>
+        <RequestKey value={requestKey} />
+        <input type="hidden" name="kind" value="service" />
+        <input type="hidden" name="part" value={part} />
+        <input type="hidden" name="what" value="cleaned" />
+        <Fields state={state}>
+          <PhotoField name="photo" label="Photo before" alt="The bed before the wash" />
+          <PhotoField name="photoAfter" label="Photo after" alt="The bed after the wash" />
+        </Fields>
+        <div>
+          <Submit>Washed: save in the log</Submit>
+        </div>
+      </Form>
+    </Block>
   );
 }

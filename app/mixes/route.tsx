@@ -78,7 +78,7 @@ export default function Mixes({ loaderData: d, actionData }: Route.ComponentProp
         {answer?.errors?.[""] ? <Notice kind="problem">{answer.errors[""]}</Notice> : null}
         {answer?.said ? <Notice kind="said">{answer.said}</Notice> : null}
         {d.coolant ? <Coolant view={d.coolant} state={state} requestKey={d.key} times={times} /> : null}
-        {d.wash ? <Wash view={d.wash} state={state} /> : null}
+        {d.wash ? <Wash view={d.wash} state={state} requestKey={d.key} times={times} /> : null}
         {d.air ? <Airflow view={d.air} state={state} requestKey={d.key} times={times} /> : null}
         {d.tab === "agents" ? <MayUse owned={d.owned} /> : null}
         {d.tab === "lens" ? <LensExplorer lens={d.lens} /> : null}

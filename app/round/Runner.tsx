@@ -1,8 +1,9 @@
 /** The round at the machine: one step at a time in big type. Every answer is kept as it is given, network or not. */
 import { Button, Checkbox, Input, Radio } from "antd";
-import { type ReactNode, Suspense, useEffect, useRef } from "react";
+import { type ReactNode, Suspense, useEffect, useRef, useState } from "react";
 import { Form, Link } from "react-router";
-import { fetchList, isAnswered, isOptic, type Seen as Option } from "#core/rounds";
+import { fetchList, isAnswered, isOptic, MOST_AIR_MPS, type Seen as Option } from "#core/rounds";
+import { keptHere, textHere, unitHere, withUnit } from "#services/units";
 import { wholeMinutes } from "#services/words";
 import { Block } from "../ui/Block";
 import { fetched } from "../ui/fetched";
@@ -182,6 +183,7 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
           </Notice>
         ) : null}
       </div>
+      {step.reading === "air" ? <AirReading key={step.id} known={known?.airMps} onRead={r.readAir} /> : null}
       {step.byAim ? (
         <div>
           <LinkButton to={`/${data.slug}/aim`}>Alignment works the turns out</LinkButton>
@@ -211,6 +213,42 @@ function StepBody({ running: r, data, failed }: { running: Running; data: Loaded
         </Suspense>
       ) : null}
     </>
+  );
+}
+
+/** The air's speed, kept as soon as it can be read; the step may be left without. */
+function AirReading({ known, onRead }: { known: number | undefined; onRead: (mps: number) => void }) {
+  const [text, setText] = useState(known === undefined ? "" : textHere(String(known), "m/s"));
+  const value = keptHere(text, "m/s");
+  const isWrong = text.trim() !== "" && (value === undefined || value <= 0 || value > MOST_AIR_MPS);
+  const keep = () => {
+    if (value !== undefined && !isWrong && value !== known) onRead(value);
+  };
+  return (
+    <div className="air-reading">
+      <Input
+        size="large"
+        value={text}
+        inputMode="decimal"
+        autoComplete="off"
+        aria-label="Air speed in the duct"
+        prefix={<span className="soft">Air speed</span>}
+        suffix={<span className="soft">{unitHere("m/s")}</span>}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={keep}
+        onPressEnter={keep}
+        {...(isWrong ? { status: "error" as const, "aria-invalid": true } : {})}
+      />
+      {isWrong ? (
+        <span className="error" role="alert">
+          Between 0 and {withUnit(MOST_AIR_MPS, "m/s", 0)}, in {unitHere("m/s")}.
+        </span>
+      ) : known === undefined ? (
+        <span className="soft small">No meter today? Leave it empty.</span>
+      ) : (
+        <span className="soft small">{withUnit(known, "m/s")} goes into the log.</span>
+      )}
+    </div>
   );
 }
 

@@ -160,6 +160,7 @@ export function useRunner(loaded: Loaded) {
     anyway: known?.choice === ANYWAY,
     cleanAnyway: () => answer(step.id, { grade: 0, choice: ANYWAY }),
     choose: (choice: string) => answer(step.id, { choice }),
+    readAir: (airMps: number) => answer(step.id, { airMps }),
     said: step.seen?.find((o) => o.id === known?.choice),
     skip: (why: string) => {
       answer(step.id, { skipped: why });

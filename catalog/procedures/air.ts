@@ -143,6 +143,7 @@ export const cabinetFan: ProcedureSpec = {
   id: "cabinet-fan",
   name: "Cabinet fan",
   area: "air",
+  movesAir: true,
   station: "exhaust",
   steps: [
     {
@@ -175,6 +176,7 @@ export const duct: ProcedureSpec = {
   id: "duct",
   name: "Duct",
   area: "air",
+  movesAir: true,
   station: "exhaust",
   steps: [
     {
@@ -196,6 +198,7 @@ export const inlineFan: ProcedureSpec = {
   id: "inline-fan",
   name: "In-line fan",
   area: "air",
+  movesAir: true,
   station: "exhaust",
   when: { extra: ["inline-fan"] },
   steps: [
@@ -256,6 +259,7 @@ export const prefilter: ProcedureSpec = {
   id: "prefilter",
   name: "Pre-filter",
   area: "air",
+  movesAir: true,
   station: "exhaust",
   when: { extra: ["prefilter"] },
   steps: [

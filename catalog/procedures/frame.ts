@@ -17,6 +17,28 @@ export const SUPPLY_WORDS: { readonly [T in TubeKind]: string } = {
 };
 
 export const frameSteps = {
+  airBefore: {
+    id: "air-before",
+    minutes: 1,
+    station: "exhaust",
+    title: "Read the air before you open anything.",
+    text: "Fan on, lid shut, the meter in the middle of the duct where you always hold it. What the work gains shows only against this figure.",
+    caution: "Keep hair and sleeves away from an open fan.",
+    tools: ["air-speed meter"],
+    needs: { power: "on" },
+    reading: "air",
+  },
+  airAfter: {
+    id: "air-after",
+    minutes: 1,
+    station: "exhaust",
+    title: "Read the air again.",
+    text: "Fan on, lid shut, at the same place in the duct. Airflow under Kit says what the work gained.",
+    caution: "Keep hair and sleeves away from an open fan.",
+    tools: ["air-speed meter"],
+    needs: { power: "on" },
+    reading: "air",
+  },
   makeSafe: {
     id: "make-safe",
     kind: "confirm",

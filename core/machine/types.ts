@@ -84,6 +84,7 @@ export const BEDS = ["honeycomb", "slats", "both"] as const;
 export const EXTRAS = [
   "air-pump",
   "air-fan",
+  "air-meter",
   "autofocus",
   "camera",
   "encoder",

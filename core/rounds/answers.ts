@@ -8,6 +8,9 @@ const photo = { type: "string", pattern: "^[0-9a-f]{64}$" } as const;
 export const NOT_SEEN = "not-seen";
 export const ANYWAY = "anyway";
 
+/** Faster air is in no duct (m/s). */
+export const MOST_AIR_MPS = 60;
+
 /** Answer to one step. */
 export const roundAnswerSchema = {
   type: "object",
@@ -20,6 +23,8 @@ export const roundAnswerSchema = {
     /** Who did it, where several work. */
     by: { type: "string", maxLength: 8 },
     photos: { type: "array", maxItems: 8, items: photo },
+    /** Speed of the air in the duct, at a step that reads it. */
+    airMps: { type: "number", exclusiveMinimum: 0, maximum: MOST_AIR_MPS },
     /** When the step's timer runs out, on the server's clock. */
     timerEndsMs: { type: "number" },
     atMs: { type: "number" },
@@ -70,8 +75,8 @@ export function nextStep(steps: readonly Step[], answers: ReadonlyMap<string, Ro
 }
 
 export type RoundRecord = { readonly atMs: number; readonly key: string; readonly stepId: string } & {
-  readonly [K in "grade" | "service" | "note"]: { readonly kind: K; readonly payload: EventPayload[K] };
-}["grade" | "service" | "note"];
+  readonly [K in "grade" | "service" | "note" | "airflow"]: { readonly kind: K; readonly payload: EventPayload[K] };
+}["grade" | "service" | "note" | "airflow"];
 
 /** Whether a step was done, not passed over, and not answered with what leaves it undone; where such an answer is to be had, one is needed. */
 export const isServed = (step: Step, answer: RoundAnswer | undefined): boolean =>
@@ -115,6 +120,10 @@ export function roundRecords(steps: readonly Step[], answers: ReadonlyMap<string
           ...note,
         },
       });
+    }
+    if (step.reading === "air" && answer.airMps !== undefined) {
+      const payload = { ductSpeedMps: answer.airMps, ...(words ? { note: words } : {}) };
+      records.push({ kind: "airflow", atMs: answer.atMs, key: `${step.id}:air`, stepId: step.id, payload });
     }
     if (said?.leavesOut !== undefined) {
       const payload = { station: said.leavesOut, what: "taken-out" as const, ...note };

@@ -7,6 +7,8 @@ import { walkOf } from "./walk";
 
 /** The frame's own steps, by the place they stand at. */
 export interface RoundFrame {
+  /** The air's speed before and after work on what draws it; left out where nothing reads it. */
+  readonly readAir?: { readonly before: Step; readonly after: Step } | undefined;
   readonly makeSafe: Step;
   readonly fetch: Step;
   readonly hands: Step;
@@ -224,7 +226,9 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
   const later = askedBy(touching) !== "always";
   const opensHead = askedBy(head.filter((p) => p.opensHead).flatMap((p) => p.steps));
   let steps: Step[] = [];
+  const air = frame.readAir && cold.some((p) => p.movesAir) ? frame.readAir : undefined;
   if (apart) {
+    if (air) steps.push(air.before);
     steps.push({ ...fill(frame.makeSafe, frame.makeSafe.id, { positions: positions(cold) }), opens: true });
     if (touching.length > 0 && !later) steps.push(frame.fetch);
   }
@@ -268,7 +272,7 @@ export function planRound(parts: readonly Procedure[], frame: RoundFrame, option
   if (apart) {
     const drying: Step = { ...frame.dry, timer: { seconds: frame.dryingSeconds, name: "drying" } };
     steps.push(...under([drying], askedBy(cold.flatMap((p) => p.steps.filter((s) => s.wet)))));
-    steps.push(frame.powerOn, ...firstPowered, ...frame.afterPower);
+    steps.push(frame.powerOn, ...firstPowered, ...frame.afterPower, ...(air ? [air.after] : []));
   }
   if (frame.focus.when === "powered") steps.push(...under([frame.focus.step], opensHead));
   const seatsOf = (kind: Procedure["opensSeat"]) => askedBy(cold.filter((p) => p.opensSeat === kind).flatMap(seatSteps));

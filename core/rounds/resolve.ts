@@ -59,6 +59,7 @@ type Same =
   | "timer"
   | "drawing"
   | "byAim"
+  | "reading"
   | "phase"
   | "tick"
   | "seen"
@@ -77,6 +78,7 @@ export interface ProcedureSpec {
   readonly opensHead?: boolean;
   readonly opensSeat?: boolean | Condition;
   readonly lowPower?: boolean;
+  readonly movesAir?: boolean;
   readonly lensOut?: boolean;
   readonly provenBy?: "block";
   /** Of a system's things: what else mends what is seen here besides its own work. */
@@ -233,6 +235,7 @@ export function resolveStep(
     ...(spec.timer ? { timer: spec.timer } : {}),
     ...(spec.drawing ? { drawing: spec.drawing } : {}),
     ...(spec.byAim ? { byAim: true as const } : {}),
+    ...(spec.reading ? { reading: spec.reading } : {}),
     ...(spec.tick ? { tick: spec.tick } : {}),
     ...(spec.seen ? { seen: spec.seen.map((o) => (o.leavesOut ? { ...o, leavesOut: own(o.leavesOut) } : o)) } : {}),
     ...(spec.asked ? { when: spec.asked.map((need) => ({ ...need, step: `${prefix}${need.step}` })) } : {}),
@@ -273,6 +276,7 @@ export function resolveProcedure(spec: ProcedureSpec, situation: Situation, subj
     lensOut: spec.lensOut,
     provenBy: spec.provenBy,
     lowPower: spec.lowPower === true,
+    ...(spec.movesAir ? { movesAir: true } : {}),
     steps: spec.steps
       .filter((step) => holds(step.when, situation, subject))
       .map((step) => resolveStep(step, situation, subject, `${subject.part}.`, station, powerFor(spec)))

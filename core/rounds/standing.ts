@@ -93,7 +93,7 @@ export function gradesAfter(
 ): Map<string, GivenGrade> {
   const standing = new Map([...before].map(([station, given]) => [station, allOf(given)]));
   for (const record of [...records].sort((a, b) => a.atMs - b.atMs)) {
-    if (record.kind === "note") continue;
+    if (record.kind === "note" || record.kind === "airflow") continue;
     const { station } = record.payload;
     const was = standing.get(station) ?? [];
     if (record.kind === "grade") {

@@ -97,6 +97,8 @@ export interface Step {
   readonly service?: { readonly what: EventPayload["service"]["what"]; readonly task?: string };
   /** What must be ticked before going on. Such a step cannot be jumped. */
   readonly tick?: string;
+  /** A figure is read at it, if it can be: the air's speed in the duct. */
+  readonly reading?: "air";
   /** What was seen, to choose from, best first. */
   readonly seen?: readonly Seen[];
   /** Asked for by any of these; always where left out. */
@@ -159,5 +161,7 @@ export interface Procedure {
   readonly provenBy?: "block" | undefined;
   /** The panel's power is turned down for it and must be put back. */
   readonly lowPower?: boolean | undefined;
+  /** Changes what the exhaust draws: the air is read before and after. */
+  readonly movesAir?: boolean | undefined;
   readonly steps: readonly Step[];
 }

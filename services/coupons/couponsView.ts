@@ -4,6 +4,7 @@ import { COUPON_DEFAULTS, COUPON_FIELDS, COUPON_FORMS, type Coupon, type CouponF
 import { type EventOf, newestBefore } from "#core/events";
 import { describeEvent } from "../log/describeEvent";
 import { bedMapStart, ladderMaterials } from "../log/options";
+import { keptText } from "../log/rungs";
 import { COUPON_WORDS } from "../log/words";
 import type { Gathered } from "../machine/gather";
 import { startingLayout } from "../machine/trade";
@@ -100,7 +101,7 @@ export function madeView(g: Gathered, id: number | undefined) {
     coupon,
     materialId: payload.materialId === undefined ? undefined : String(payload.materialId),
     setPercent: payload.setPercent === undefined ? undefined : number(payload.setPercent, 0),
-    speeds: [...(payload.speedsMmPerS ?? [])].sort((a, b) => a - b).map((v) => number(v, 2)),
+    speeds: [...(payload.speedsMmPerS ?? [])].sort((a, b) => a - b).map(keptText),
     bedMap: payload.form === "bed-map" ? bedMapStart(payload) : undefined,
     size: payload.sizeMm ?? COUPON_DEFAULTS[payload.form].sizeMm,
     stations: g.trade.layout.stations

@@ -2,7 +2,7 @@
 import { materialKinds } from "#catalog/materials";
 import { ROLE_TRAITS } from "#core/beam";
 import { BED_PLACES, couponOf, isRefusal } from "#core/coupon";
-import { IN_HAND, suggestRungs } from "#core/cuts";
+import { IN_HAND } from "#core/cuts";
 import type { EventOf, MachineEvent } from "#core/events";
 import type { Gathered } from "../machine/gather";
 import { cutBase, powerToday } from "../machine/known";
@@ -10,6 +10,7 @@ import { baselineFor, resultOf } from "../machine/ladders";
 import { usualSetPercent } from "../machine/usual";
 import { materialName, number, shortDay } from "../words";
 import { doneParts } from "./kinds/service";
+import { keptText, rungsHere } from "./rungs";
 
 /** A material a ladder can be cut in, with the speeds to try. */
 export interface LadderMaterial {
@@ -77,12 +78,12 @@ export function ladderMaterials(g: Gathered): LadderMaterial[] {
         read?.kind === "estimate" ? read.v50 * Math.min(1, Math.exp(todayOf(g, m) / m.beta)) : (m.usualSpeedMmPerS ?? typical) / IN_HAND;
       const made = uncutFile(g, m.id);
       const setPercent = made?.payload.setPercent ?? base?.payload.setPercent ?? usualSetPercent(m);
-      const speeds = made?.payload.speedsMmPerS ?? suggestRungs(expected);
+      const speeds = made?.payload.speedsMmPerS ?? rungsHere(expected);
       return {
         id: m.id,
         label: materialName(m),
         setPercent: number(setPercent, 0),
-        rungs: speeds.map((v) => number(v, 2)),
+        rungs: speeds.map(keptText),
         ...(made ? { file: { id: made.id, day: shortDay(made.atMs, g.nowMs) } } : {}),
       };
     });
@@ -96,7 +97,7 @@ export function bedMapStart(spec: EventOf<"coupon">["payload"]): BedMapStart | u
     bedWidthMm: number(drawn.widthMm, 2),
     bedDepthMm: number(drawn.heightMm, 2),
     places: drawn.places,
-    speeds: [...(spec.speedsMmPerS ?? [])].sort((a, b) => a - b).map((v) => number(v, 2)),
+    speeds: [...(spec.speedsMmPerS ?? [])].sort((a, b) => a - b).map(keptText),
   };
 }
 
@@ -106,7 +107,7 @@ function bedMapTold({ bedWidthMm, bedDepthMm, places }: EventOf<"bed-map">["payl
     bedWidthMm: number(bedWidthMm, 2),
     bedDepthMm: number(bedDepthMm, 2),
     places: places.map((p) => ({ id: p.place, name: BED_PLACES.find((b) => b.id === p.place)?.name ?? p.place, xMm: p.xMm, yMm: p.yMm })),
-    speeds: (places[0]?.rungs ?? []).map((r) => number(r.speedMmPerS, 2)),
+    speeds: (places[0]?.rungs ?? []).map((r) => keptText(r.speedMmPerS)),
   };
 }
 

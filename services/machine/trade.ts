@@ -214,6 +214,9 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
   const { frameSteps: f, focusSteps } = catalog;
   const powered = situation.fittings.extras.includes("autofocus");
   return {
+    readAir: situation.fittings.extras.includes("air-meter")
+      ? { before: step(f.airBefore, "Airflow"), after: step(f.airAfter, "Airflow") }
+      : undefined,
     makeSafe: step(f.makeSafe, "Make safe"),
     fetch: step(f.fetch, "Fetch and lay out"),
     hands: step(f.hands, "Hands"),

@@ -124,6 +124,7 @@ async function sorted(services: Services, trade: Trade, round: Round, items: rea
       refuse(`“${step.title}” protects you and cannot be skipped. Do it, or end the round.`);
     else if (checked.ok && checked.value.choice !== undefined && !isAnswerOf(step, checked.value.choice))
       refuse("That was not among the answers.");
+    else if (checked.ok && checked.value.airMps !== undefined && step.reading !== "air") refuse("No air is read at this step.");
     else if (!checked.ok) {
       const [field, words] = Object.entries(checked.errors)[0] ?? ["", ""];
       refuse(field === "skipped" ? "Say why in a few words." : `${field} ${words}`.trim());

@@ -1,7 +1,10 @@
 /** Sums on a machine's own log: what is in the loop, what the air lost, what a wash takes; and what is refused. */
 import { describe, expect, it } from "vitest";
+import { type RoundAnswer, roundRecords } from "#core/rounds";
+import { changeMachine } from "#store/machines";
 import { FormReader } from "../forms/fields";
-import { TestWorkshop } from "../testWorkshop";
+import { planOf } from "../machine/plans";
+import { DAY, START, TestWorkshop } from "../testWorkshop";
 import { actOnSums } from "./act";
 import { airView } from "./airView";
 import { coolantView, fillWords } from "./coolantView";
@@ -91,6 +94,33 @@ describe("the air of a machine", () => {
     expect(airView(await w.look()).headline).toMatch(/fan is tired/);
   });
 
+  it("is read in the round itself, before the machine is unplugged and after it has power again, where a meter is at hand", async () => {
+    const w = await TestWorkshop.worked();
+    const without = planOf((await w.look()).trade, ["duct"]);
+    expect(without.steps.some((s) => s.reading)).toBe(false);
+    const { fittings } = (await w.look()).trade.layout;
+    await changeMachine(w.store, 1, () => ({ fittings: { ...fittings, extras: [...fittings.extras, "air-meter"] } }));
+    const { trade } = await w.look();
+    const { steps, minutes } = planOf(trade, ["duct"]);
+    const place = (id: string) => steps.findIndex((s) => s.id === id);
+    expect(place("air-before")).toBe(0);
+    expect(place("make-safe")).toBe(1);
+    expect(place("air-after")).toBeGreaterThan(place("power-on"));
+    expect(minutes).toBe(without.minutes + 2);
+    expect(planOf(trade, ["lens"]).steps.some((s) => s.reading)).toBe(false);
+    const read = (airMps: number, atMs: number): RoundAnswer => ({ done: true, airMps, atMs });
+    const at = w.nowMs;
+    const answers = new Map([
+      ["air-before", read(4, at)],
+      ["duct.vacuum", { done: true as const, atMs: at + 60_000 }],
+      ["air-after", read(5.5, at + 120_000)],
+    ]);
+    await w.log("airflow", { ductSpeedMps: 6, baseline: true }, 2);
+    w.nowMs += 600_000;
+    for (const r of roundRecords(steps, answers)) await w.log(r.kind, r.payload, (r.atMs - START) / DAY);
+    expect(airView(await w.look()).gains).toEqual([{ term: expect.any(String), text: expect.stringMatching(/^gained 35 m³\/h/) }]);
+  });
+
   it("is too little where the cabinet needs more, whatever it was when clean", async () => {
     const w = await TestWorkshop.worked();
     await w.log("airflow", { ductSpeedMps: 5, baseline: true }, 2);
@@ -107,6 +137,11 @@ describe("a bed wash", () => {
     expect(view.ways[0]).toMatchObject({ verdict: "allowed", id: "dish-soap" });
     const strong = washView(g, new URLSearchParams({ "strength-oven-cleaner": "100", coats: "2" }));
     expect(strong.ways.find((x) => x.id === "oven-cleaner")?.mix).toMatch(/100 to 25 g\/L/);
+    const w = await TestWorkshop.worked();
+    expect(washView(await w.look(), none).washed).toMatchObject({ part: "bed", last: undefined });
+    const [before, after] = ["a".repeat(64), "b".repeat(64)];
+    expect(await act(w, { kind: "service", part: "bed", what: "cleaned", photo: before, photoAfter: after })).toHaveProperty("said");
+    expect(washView(await w.look(), none).washed?.last).toMatchObject({ before, after });
     const weak = washView(g, new URLSearchParams({ "strength-oven-cleaner": "20", widthMm: "0", cellMm: "a" }));
     expect(weak.errors).toMatchObject({
       "strength-oven-cleaner": expect.stringMatching(/stronger/),

@@ -4,9 +4,10 @@ import { washes } from "#catalog/washes";
 import { mayUse } from "#core/agents";
 import { coatLitres, dilute, fills, soakBySide, wettedArea } from "#core/washing";
 import { readNumber, sentNumber } from "../forms/number";
+import { doneParts } from "../log/kinds/service";
 import type { Gathered } from "../machine/gather";
 import { withUnit } from "../units";
-import { moneyWords, number } from "../words";
+import { moneyWords, number, onDay } from "../words";
 import { litres, type SumLine } from "./coolantView";
 
 const USUAL_BED = { widthMm: 600, depthMm: 400, cellMm: 6, heightMm: 10 } as const;
@@ -79,7 +80,27 @@ export function washView(g: Gathered, search: URLSearchParams) {
       coats: String(coats),
     } as Record<string, string>,
     currency: g.currency,
+    washed: washed(g),
   };
+}
+
+/** A look and a wash of one sitting. */
+const ONE_SITTING_MS = 12 * 3_600_000;
+
+/** The part a wash is logged as, and the last one with its photos: those it was logged with, or those its round took of the bed. */
+function washed(g: Gathered) {
+  const part = doneParts(g).find((p) => p.id === "bed" || p.task === "bed");
+  if (!part) return undefined;
+  const last = g.log.kinds.service.findLast(
+    (e) => e.payload.station === part.station && e.payload.what === "cleaned" && (e.payload.task ?? part.task) === part.task,
+  );
+  if (!last) return { part: part.id, last: undefined };
+  const near = [...g.log.kinds.grade]
+    .filter((e) => e.payload.station === part.station && Math.abs(e.atMs - last.atMs) < ONE_SITTING_MS)
+    .flatMap((e) => (e.payload.photos ?? []).map((hash) => ({ hash, phase: e.payload.phase })));
+  const [before = near.find((p) => p.phase === "as-found")?.hash, after = near.findLast((p) => p.phase === "as-left")?.hash] =
+    last.payload.photos ?? [];
+  return { part: part.id, last: { day: onDay(last.atMs, g.nowMs), before, after } };
 }
 
 function wayOf(

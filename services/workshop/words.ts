@@ -82,6 +82,7 @@ export const FROST_WORDS: Readonly<Record<string, string>> = Object.fromEntries(
 export const EXTRA_WORDS: Readonly<Record<Extra, string>> = {
   "air-pump": "assist air from a pump",
   "air-fan": "assist air from a fan in the head",
+  "air-meter": "a meter for air speed at hand",
   autofocus: "autofocus",
   camera: "lid camera and homing mark",
   encoder: "encoder strip",

@@ -2,6 +2,7 @@ import { COUPON_FIELDS, type CouponForm, couponOf, couponSchema, isRefusal, read
 import { sentNumbers } from "../../forms/number";
 import { rangeHere, unitsInForce, withUnit } from "../../units";
 import { materialName, number } from "../../words";
+import { keptText } from "../rungs";
 import { COUPON_WORDS } from "../words";
 import { type EventKindDefinition, idOf } from "./definition";
 
@@ -49,7 +50,7 @@ export const coupon: EventKindDefinition<"coupon"> = {
         lineMm: size("lineMm", "0.2"),
       };
     },
-    typed: ({ speedsMmPerS }) => ({ speedsMmPerS: (speedsMmPerS ?? []).map((v) => number(v, 2)).join(" ") }),
+    typed: ({ speedsMmPerS }) => ({ speedsMmPerS: (speedsMmPerS ?? []).map(keptText).join(" ") }),
     errorAt: (path, message) => (path.startsWith("speedsMmPerS") ? ["speedsMmPerS", `A speed: ${message}`] : undefined),
     problem: (payload, g) => {
       const drawn = couponOf(payload, materialName(g.materials.find((m) => m.id === payload.materialId)), unitsInForce());

@@ -1,8 +1,9 @@
-import { type Rung, readLadder, suggestRungs } from "#core/cuts";
+import { type Rung, readLadder } from "#core/cuts";
 import type { FormReader } from "../../forms/fields";
 import { readingOf } from "../../machine/ladders";
 import { figureHere, unitHere, withUnit } from "../../units";
 import { number, ratioWords } from "../../words";
+import { rungsHere } from "../rungs";
 import { type EventKindDefinition, idOf } from "./definition";
 import { materialOf } from "./names";
 
@@ -61,7 +62,7 @@ function noBaseline(rungs: readonly Rung[]): string | undefined {
   const dropped = rungs.filter((r) => r.end === "dropped").map((r) => r.speedMmPerS);
   const speeds = rungs.map((r) => r.speedMmPerS);
   const tried = (expected: number) =>
-    suggestRungs(expected, 4)
+    rungsHere(expected, 4)
       .map((v) => figureHere(v, "mm/s"))
       .join(", ");
   if (dropped.length === 0)

@@ -35,7 +35,8 @@ export const service: EventKindDefinition<"service"> = {
       const part = doneParts(g).find((p) => p.id === reader.text("part"));
       if (!part) reader.errors.part = "Choose what it was done to.";
       const what = reader.text("what");
-      const told = { station: part?.station ?? "", what, task: part?.task };
+      const photos = [reader.text("photo"), reader.text("photoAfter")].filter((hash) => hash !== undefined);
+      const told = { station: part?.station ?? "", what, task: part?.task, photos: photos.length > 0 ? photos : undefined };
       if (what !== "replaced") return told;
       return {
         ...told,
@@ -46,7 +47,12 @@ export const service: EventKindDefinition<"service"> = {
         usedHours: reader.optionalNumber("usedHours", "h", "0"),
       };
     },
-    typed: ({ station, task, what }) => ({ part: task ?? station, what }),
+    typed: ({ station, task, what, photos = [] }) => ({
+      part: task ?? station,
+      what,
+      ...(photos[0] ? { photo: photos[0] } : {}),
+      ...(photos[1] ? { photoAfter: photos[1] } : {}),
+    }),
     errorAt: (path) => (path === "what" ? ["what", "Say what was done."] : undefined),
   },
 };
