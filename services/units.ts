@@ -32,8 +32,15 @@ export const fixedHere = (value: number, unit: string): string => inShown(value,
 /** A kept figure as it stands in a field here; anything but a plain figure, and whatever is read as it is kept, stays as it is. */
 export function textHere(kept: string, unit: string): string {
   if (shownUnit(unit, inForce) === unit || !/^[+-]?\d+(?:[.,]\d+)?$/.test(kept.trim())) return kept;
-  return shownFigure(Number(kept.replace(",", ".")), unit, inForce, 2);
+  const value = Number(kept.replace(",", "."));
+  const exact = inShown(value, unit, inForce);
+  // As short as it may be: the kept figure stands beside it, and is what counts until somebody types another.
+  for (let digits = 0; digits < 4; digits++)
+    if (Math.abs(Number(exact.toFixed(digits)) - exact) <= FIELD_SHARE * Math.abs(exact)) return Number(exact.toFixed(digits)).toString();
+  return Number(exact.toFixed(4)).toString();
 }
+/** A field may show so much more or less than what is kept. */
+const FIELD_SHARE = 5e-4;
 
 /** What stands in a field here as the figure that is kept; undefined while it is none. */
 export function keptHere(text: string, unit: string): number | undefined {

@@ -14,9 +14,10 @@ import {
   tubeHeat,
   warmLoss,
 } from "#core/coolant";
+import { inShown } from "#core/units";
 import { sentNumber } from "../forms/number";
 import type { Gathered } from "../machine/gather";
-import { betweenHere, withUnit } from "../units";
+import { betweenHere, unitHere, unitsInForce, withUnit } from "../units";
 import { leftWords, number, onDay, percentOf, shortDay } from "../words";
 import { type ShareNow, safeTo, shareNow } from "./share";
 
@@ -26,7 +27,10 @@ export interface SumLine {
 }
 
 /** Litres as they are measured out. */
-export const litres = (l: number): string => (l < 1 ? withUnit(1000 * l, "mL", 0) : withUnit(l, "L", l < 10 ? 2 : 1));
+export const litres = (l: number): string =>
+  l < 1
+    ? `${Number(inShown(1000 * l, "mL", unitsInForce()).toFixed(unitHere("mL") === "mL" ? 0 : 1))} ${unitHere("mL")}`
+    : withUnit(l, "L", l < 10 ? 2 : 1);
 const shareWords = ({ low, high }: Pick<ShareNow, "low" | "high">): string =>
   Math.round(100 * low) === Math.round(100 * high)
     ? `${Math.round(100 * low)} %`

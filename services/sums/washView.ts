@@ -98,8 +98,9 @@ function washed(g: Gathered) {
   const near = [...g.log.kinds.grade]
     .filter((e) => e.payload.station === part.station && Math.abs(e.atMs - last.atMs) < ONE_SITTING_MS)
     .flatMap((e) => (e.payload.photos ?? []).map((hash) => ({ hash, phase: e.payload.phase })));
-  const [before = near.find((p) => p.phase === "as-found")?.hash, after = near.findLast((p) => p.phase === "as-left")?.hash] =
-    last.payload.photos ?? [];
+  const [first, second] = last.payload.photos ?? [];
+  const before = first ?? near.find((p) => p.phase === "as-found")?.hash;
+  const after = second ?? near.findLast((p) => p.phase === "as-left")?.hash;
   return { part: part.id, last: { day: onDay(last.atMs, g.nowMs), before, after } };
 }
 
