@@ -59,7 +59,7 @@ test("each sum goes down to the log: a fill, a reading of the air, a bed's own f
   await page.getByLabel("Filled anew").fill("10");
   await page.getByLabel("Glycol in it").fill("30");
   await page.getByRole("button", { name: "Save in the log" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Safe for -9 °C: it freezes at -14 °C.");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Safe for −9 °C: it freezes at −14 °C.");
   // Written once: the form is empty again.
   await expect(page.getByLabel("Filled anew")).toHaveValue("");
   await expectFits(page);

@@ -57,7 +57,16 @@ export async function startServer(
 ): Promise<RunningServer> {
   const port = await freePort();
   const child = spawn(process.execPath, [...node, "build/run/main.mjs", ...args], {
-    env: { ...process.env, NODE_ENV: "production", PORT: String(port), CLENOR_DATA: folder, CLENOR_NOW: TODAY, LOG_LEVEL: "warn", ...env },
+    env: {
+      ...process.env,
+      NODE_ENV: "production",
+      PORT: String(port),
+      CLENOR_DATA: folder,
+      CLENOR_NOW: TODAY,
+      LOG_LEVEL: "warn",
+      CLENOR_PLAN_SECONDS: "0",
+      ...env,
+    },
     stdio: ["ignore", "pipe", "pipe"],
   });
   let said = "";

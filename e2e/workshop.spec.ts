@@ -187,3 +187,37 @@ test("the agents' box and the lens explorer answer as they are asked", async ({ 
   await expect(page.getByText("−2.0 mm", { exact: true })).toBeVisible();
   await expectAccessible(page);
 });
+
+test("units are chosen once and read everywhere; what was kept comes back to the digit", async ({ page, demo }) => {
+  const complaints = watchConsole(page);
+  await page.goto(`${demo.url}/larkspur/workshop?tab=machine`);
+  for (const unit of ["in", "in/min", "°F", "gal", "cfm"])
+    await page.getByRole("radio", { name: unit, exact: true }).check({ force: true });
+  await page.getByRole("button", { name: "Save the units" }).click();
+  await expect(page.locator("html")).toHaveAttribute("data-units", /cfm/);
+  await page.goto(`${demo.url}/larkspur/today`);
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/0\.118\sin birch ply.*33\.1\sin\/min/);
+  await expect(page.getByLabel("Speed", { exact: true })).toHaveValue("33.07");
+  await expectAccessible(page);
+  // Sent as it stands, and once more in the other unit.
+  await page.getByRole("radio", { name: "hangs" }).check({ force: true });
+  await page.getByRole("button", { name: "Save cut" }).click();
+  await expect(page.getByText(/^Saved: .*33\.1 in\/min.*it hangs/)).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/log?kind=ladder`);
+  const squares = page.locator(".coupon-square");
+  await expect(squares.first()).toHaveAttribute("aria-label", /^\d+ in\/min: not told/);
+  await page.goto(`${demo.url}/larkspur/log?kind=coolant`);
+  await page.getByLabel("Temperature").fill("212");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/Must be .* °F or less/)).toBeVisible();
+  await page.getByLabel("Temperature").fill("20 °C");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
+  await expect(page.getByText(/^Saved: .*68 °F/)).toBeVisible();
+  await page.goto(`${demo.url}/larkspur/workshop?tab=machine`);
+  for (const unit of ["mm", "mm/s", "°C"]) await page.getByRole("radio", { name: unit, exact: true }).check({ force: true });
+  await page.getByRole("button", { name: "Save the units" }).click();
+  await page.goto(`${demo.url}/larkspur/log`);
+  await expect(page.getByText(/3 mm birch ply at 14 mm\/s, 60 %: it hangs/).first()).toBeVisible();
+  await expect(page.getByText(/^20 °C$/).first()).toBeVisible();
+  expect(complaints).toEqual([]);
+});

@@ -23,7 +23,7 @@ const services = { store: await openStore(folder), folder, nowMs: clockFrom(proc
 const ours = {
   ...services,
   tracer: threadTracer(new URL("../workers/trace.source.mjs", import.meta.url), console.warn),
-  planner: threadPlanner(new URL("../workers/plan.source.mjs", import.meta.url), console.warn),
+  planner: threadPlanner(new URL("../workers/plan.source.mjs", import.meta.url), 8, console.warn),
   importer: threadImporter(services, new URL("../workers/files.source.mjs", import.meta.url)),
   log: pino({ level: "warn" }),
   door: undefined,

@@ -5,11 +5,9 @@ import nodeEndpoint from "comlink/dist/esm/node-adapter.mjs";
 import { leastPlan, type Plan, type PlanInstance } from "#core/plan";
 import { highsSolver } from "#services/plan/highs";
 
-/** What it found in this time (s) counts. */
-const SECONDS = 8;
-
 const api = {
-  least: async (instance: PlanInstance): Promise<Plan> => leastPlan(instance, await highsSolver(SECONDS)),
+  /** What it found in this time counts. */
+  least: async (instance: PlanInstance, seconds: number): Promise<Plan> => leastPlan(instance, await highsSolver(seconds)),
 };
 
 export type PlanThread = typeof api;

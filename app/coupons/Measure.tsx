@@ -45,7 +45,8 @@ export function keptMeasure(field: Name, text: string, start: string | undefined
   const unit = LABELS[field]?.unit ?? "";
   const words = start !== undefined && text.trim() === shownStart(field, start) ? start : undefined;
   const { speeds, bad } = readSpeeds(words ?? text);
-  if (bad !== undefined || speeds.length === 0) return undefined;
+  if (bad !== undefined) return [Number.NaN];
+  if (speeds.length === 0) return undefined;
   return words === undefined ? speeds.map((v) => keptHere(String(v), unit) ?? Number.NaN) : speeds;
 }
 

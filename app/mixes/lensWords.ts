@@ -1,9 +1,9 @@
 /** Figures of the lens in words. */
 import type { LensPicture } from "#core/beam";
-import { figureHere, withUnit } from "#services/units";
+import { fixedHere, withUnit } from "#services/units";
 
 export const um = (mm: number): string => `${Math.round(1000 * mm)} µm`;
-export const signed = (mm: number): string => `${mm > 0 ? "+" : mm < 0 ? "−" : ""}${figureHere(Math.abs(mm), "mm")}`;
+export const signed = (mm: number): string => `${mm > 0 ? "+" : mm < 0 ? "−" : ""}${fixedHere(Math.abs(mm), "mm")}`;
 
 /** The answer first, then what it rests on. */
 export function lensVerdict(p: LensPicture, flipped: boolean): { readonly headline: string; readonly lead: string } {

@@ -28,7 +28,7 @@ import { limitBody, onlyPlain, plainPath } from "./gate";
 import { sameOriginOnly, securityHeaders } from "./guards";
 import { isLocal, lanAddresses, lanAsked, lanNames, limitSignIn, signedInOnly } from "./lan";
 import { servePages } from "./pages";
-import { threadPlanner } from "./planThread";
+import { planSeconds, threadPlanner } from "./planThread";
 import { threadTracer } from "./traceThread";
 
 const FIRST_PORT = 4173;
@@ -152,8 +152,14 @@ async function main(): Promise<void> {
   const tracer = threadTracer(pathToFileURL(resolve("build/run/trace.mjs")), (error) =>
     log.warn(error, "a case was answered without its thread"),
   );
-  const planner = threadPlanner(pathToFileURL(resolve("build/run/plan.mjs")), (error) => log.warn(error, "a quick plan stands"));
-  const ours = { store, nowMs, folder, log, door, importer, tracer, planner, isPage: pagesOf(build) };
+  const seconds = planSeconds(process.env.CLENOR_PLAN_SECONDS);
+  const planner =
+    seconds === 0
+      ? {}
+      : {
+          planner: threadPlanner(pathToFileURL(resolve("build/run/plan.mjs")), seconds, (error) => log.warn(error, "a quick plan stands")),
+        };
+  const ours = { store, nowMs, folder, log, door, importer, tracer, ...planner, isPage: pagesOf(build) };
   const half = await finishHalfClosed({ ...ours, ...NOBODY });
   if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 

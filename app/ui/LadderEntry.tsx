@@ -62,7 +62,7 @@ export function LadderEntry({ materials, first = false }: { materials: readonly 
           {material?.file ? `The squares are those of the file made ${material.file.day}.` : "To cut, with these speeds, as SVG or DXF."}
         </span>
       </div>
-      <CouponResult key={materialId} label="The coupon, slowest square first" squares={speeds.map((s, i) => ({ id: String(i), ...s }))} />
+      <CouponResult key={materialId} label="The coupon, slowest square first" squares={speeds.map((s, i) => ({ ...s, id: String(i) }))} />
       {errors.rungs ? <Notice kind="problem">{errors.rungs}</Notice> : null}
       <More label="I cut other speeds" open={wrongSpeed}>
         <div className="stack">

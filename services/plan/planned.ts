@@ -32,18 +32,29 @@ export function planned({ store, planner }: Pick<Services, "store" | "planner">,
   if (before?.key === key) return before;
   const now: Kept = { key, plan: atOnce(instance, before?.plan), isLeast: false };
   kept.set(store, id, now);
-  planner?.(instance).then(
-    (least) => {
-      if (kept.get(store, id)?.key !== key) return;
+  if (planner) {
+    const stands = () => kept.get(store, id)?.key === key;
+    const look = async () => {
+      if (!stands()) return;
+      const least = await planner(instance);
+      if (!stands()) return;
       kept.set(store, id, { key, plan: betterOf(now.plan, least), isLeast: true });
       made.set(store, ALL, { times: plansMade(store) + 1 });
-    },
-    () => {
-      // The first plan stands.
-    },
-  );
+    };
+    // What changed again meanwhile is not looked at: a morning's entries are planned once, when they are all in.
+    setTimeout(() => {
+      looking = looking.then(look).catch(() => {
+        // The first plan stands.
+      });
+    }, SETTLE_MS).unref();
+  }
   return now;
 }
+
+/** As long as something may still be added to what was just told. */
+const SETTLE_MS = 3000;
+/** One search after the other. */
+let looking: Promise<void> = Promise.resolve();
 
 function atOnce(instance: PlanInstance, before: Plan | undefined): Plan {
   const first = firstPlan(instance);
