@@ -11,7 +11,7 @@ import { type Case, LIMIT_MINUTES } from "./world";
 export function knowAll(c: Case): void {
   c.signs();
   while (c.minutes < LIMIT_MINUTES) {
-    const needs = needsOf(c.world, c.machine, 3).map((r) => c.world.model.repairs[r]?.id as string);
+    const needs = needsOf(c.world, c.machine, 3).flatMap((r) => c.world.model.repairs[r]?.id ?? []);
     if (needs.length === 0 ? c.prove().holds : c.round(needs, true).holds) return;
   }
   c.gaveUp = true;

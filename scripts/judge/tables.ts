@@ -1,5 +1,6 @@
 /** The judged cases as tables. */
 import type { Judged, PolicyRun } from "./run";
+import { OUTSIDE } from "./world";
 
 const percent = (n: number, of: number) => (of === 0 ? "   -" : `${((100 * n) / of).toFixed(0)} %`);
 const mean = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0) / Math.max(1, xs.length);
@@ -44,8 +45,19 @@ function byDearness(all: readonly Judged[]): string {
 
 const spent = (js: readonly Judged[], on: keyof Judged["spent"]) => mean(js.map((j) => j.spent[on])).toFixed(0);
 
-export function tables(all: readonly Judged[]): string {
+/** Causes that stand in no list: what is done in vain, and how often the first repair was named all the same with what certainty. */
+function outsideLine(some: readonly Judged[]): string {
+  const named = some.flatMap((j) => j.first?.stated ?? []);
+  const dear = some.reduce((n, j) => n + j.policies.own.dear.done, 0);
+  const rounds = mean(some.map((j) => j.policies.own.minutes)).toFixed(0);
+  return `\ncauses that stand in no list: ${some.length} machines, ${dear} dear repairs in vain, first repair named with ${(100 * mean(named)).toFixed(0)} % in the mean, ${rounds} minutes`;
+}
+
+export function tables(judged: readonly Judged[]): string {
   const out: string[] = [];
+  const all = judged.filter((j) => !j.faults.includes(OUTSIDE));
+  const outside = judged.filter((j) => j.faults.includes(OUTSIDE));
+  if (outside.length > 0) out.push(outsideLine(outside));
   for (const layout of [...new Set(all.map((j) => j.layout)), "all"]) {
     const some = layout === "all" ? all : all.filter((j) => j.layout === layout);
     out.push(

@@ -39,7 +39,14 @@ export interface World {
   readonly watts: Readonly<Record<string, number>>;
   /** How owners of this world tell what the simulator reports, where they do it otherwise. */
   readonly told?: (check: string, report: Report) => Report;
+  /** Whether this owner answers a question that takes hands; every one where it is left out. */
+  readonly answers?: (check: string) => boolean;
+  /** What a cause that stands in no list takes of the light (ln), where that is the trouble. */
+  readonly outsideLn?: number;
 }
+
+/** The id of a cause that no list holds. */
+export const OUTSIDE = "outside";
 
 export function worldOf(id: LayoutId): World {
   const layout = layouts[id] as Layout;
@@ -110,7 +117,7 @@ export class Case {
     private readonly mistakes = 0,
   ) {
     const random = seededRandom(seed);
-    this.machine = drawTroubled(world.spec, random);
+    this.machine = withOutside(world, drawTroubled(world.spec, random));
     this.hasMeter = random.uniform() < 0.3;
     this.tellsFigures = random.uniform() < 0.5;
     this.spares = random.uniform() < 0.5 ? ["lens"] : [];
@@ -162,6 +169,10 @@ export class Case {
       return undefined;
     }
     const check = this.check(id);
+    if (!free && check.minutes > 0 && this.world.answers?.(id) === false) {
+      this.spentOn.asked += 0.5;
+      return undefined;
+    }
     if (check.needsSpare !== undefined && !this.spares.includes(check.needsSpare)) return undefined;
     const isOpen = check.needsOpen !== undefined && this.opened.includes(check.needsOpen);
     if (!free) {
@@ -340,6 +351,15 @@ export class Case {
   private get isNearlySound(): boolean {
     return this.machine.faults.length === 0 || soundStrength(this.machine) - strength(this.machine) < 0.04;
   }
+}
+
+/** The machine with nothing wrong with it but a cause that stands in no list, where its world says so. */
+function withOutside({ outsideLn }: World, machine: TroubledMachine): TroubledMachine {
+  if (outsideLn === undefined) return machine;
+  const act = (body: { tubeLn: number }) => {
+    body.tubeLn += outsideLn;
+  };
+  return { ...machine, faults: [{ id: OUTSIDE, act, story: { sudden: 0.5, newMaterial: 0.02, cleaned: 0.2, opened: 0.1 } }] };
 }
 
 /** The repair that is done by what was tried in vain. */

@@ -103,6 +103,8 @@ const HALF_WAY: Travel = [0.5, 0.5];
 const FOCAL_MM = 50.8;
 /** Beam radius at the nozzle's tip. */
 const TIP_MM = 0.9;
+/** What the lens leaves of an offset at the tip: as much as of the beam's width. A tilt moves the beam there by the way from the lens to the tip. */
+const leftAtTip = (spec: TroubleSpec): number => TIP_MM / spec.beamRadiusMm;
 /** Half of the depth in which a sheet of a few millimetres cuts alike. */
 const CUT_DEPTH_MM = 1.5;
 
@@ -129,8 +131,10 @@ const length = ([x, y]: readonly [number, number]): number => Math.hypot(x, y);
 export function tipOffMm(spec: TroubleSpec, body: Body, travel: Travel = HALF_WAY): number {
   const tilts = Object.values(body.tilt).reduce<[number, number]>(([x, y], t) => [x + t[0], y + t[1]], [0, 0]);
   const lens = spec.stations.findIndex((s) => s.role === "lens");
-  const away = length(offsetAt(spec, body, lens, travel));
-  return Math.hypot((length(tilts) * FOCAL_MM) / 1000 + 0.03 * away, body.boreOffMm);
+  const left = leftAtTip(spec);
+  const toTip = ((1 - left) * FOCAL_MM) / 1000;
+  const [x, y] = offsetAt(spec, body, lens, travel);
+  return Math.hypot(length([tilts[0] * toTip + left * x, tilts[1] * toTip + left * y]), body.boreOffMm);
 }
 
 /** What is clipped at a station, in ln power. */
