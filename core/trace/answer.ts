@@ -6,7 +6,7 @@ import { presentOf, withPast } from "./past";
 import { isDear, planner, waysOf, weighed } from "./plan";
 import { type Posterior, posterior } from "./posterior";
 import { speaksFor } from "./repaired";
-import { beforeDear, clearedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
+import { beforeDear, clearedFaults, hazedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
 import { heaviest } from "./sets";
 import { placesOf, stationAnswers } from "./stations";
 import { tally } from "./tally";
@@ -93,6 +93,23 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const heavy = heaviest(post.sets, RANKED_SETS);
   const barred = barredIn(plain, decided.probability, input);
   const proof = proofDue(plain, before, input.findings ?? [], done);
+  const chances: Weighed = { fault: plain.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
+  const seen = seenFaults(plain, input.findings ?? []);
+  const round = roundOver(model, heavy, post, barred, input.opened ?? []);
+  // What the owner came with is the trouble; a look for its cause comes before its repair.
+  const looks = (input.findings ?? []).filter((f) => f.complaint !== true);
+  const looked = seenFaults(plain, looks);
+  const seenMain = seenRepair(plain, looked, symptom, chances);
+  const seenFirst = seenMain === undefined || barred(seenMain) ? undefined : seenMain;
+  const planned = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
+  // What the round is begun for is the likeliest of what it holds, wherever the way led to it first.
+  const likeliest = planned.reduce((best, r) => (decided.probability[r]! > decided.probability[best]! ? r : best), planned[0] ?? 0);
+  const whole = seenFirst === undefined && planned.length > 0 ? [likeliest, ...planned.filter((r) => r !== likeliest)] : planned;
+  const main = whole[0];
+  const cheap = beforeDear(plain, whole, looked, symptom, chances, barred, hazedFaults(plain, looks));
+  const plan = cheap.length > 0 ? cheap : whole;
+  const isDue = proof !== undefined;
+  const owed = isDue ? undefined : owedBeforeDear(plain, plan, looked, done, chances, input);
   const ranking = rankChecks(
     model,
     sets,
@@ -103,29 +120,17 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
     hasWatts({ ...input, findings }),
     isFromMemory(model, input),
     depth === "whole" ? EXPLAINED : 0,
-    proof,
+    proof ?? owed,
     {
       now: (r) => barred(r) && decided.probability[r]! >= RARE,
       after: (repair, check, label) => !speaksFor(plain, plain.repairs[repair]?.id ?? "", [answerAs(plain, check, label)]),
     },
   );
-  const chances: Weighed = { fault: plain.faults.map((_, f) => faultTotal(states, f)), decided: decided.probability };
-  const seen = seenFaults(plain, input.findings ?? []);
-  const round = roundOver(model, heavy, post, barred, input.opened ?? []);
-  // What the owner came with is the trouble; a look for its cause comes before its repair.
-  const looks = (input.findings ?? []).filter((f) => f.complaint !== true);
-  const looked = seenFaults(plain, looks);
-  const seenMain = seenRepair(plain, looked, symptom, chances);
-  const seenFirst = seenMain === undefined || barred(seenMain) ? undefined : seenMain;
-  const whole = repairPlan(plain, round, seenFirst, seen, symptom, chances, barred);
-  const main = whole[0];
-  const cheap = beforeDear(plain, whole, looked, symptom, chances, barred);
-  const plan = cheap.length > 0 ? cheap : whole;
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;
   const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;
   const idle = !certain && seenFirst === undefined && bestProbability > unknown && !ranking.checks.some((c) => c.helps);
-  const isReady = main !== undefined && (seenFirst !== undefined || (proof === undefined && (certain || idle)));
+  const isReady = main !== undefined && (seenFirst !== undefined || (!isDue && owed === undefined && (certain || idle)));
 
   const topSets = heavy.subarray(0, PRINTED_SETS);
   const idOf = (state: number) => plain.faults[state < 0 ? -1 : present[state >> 1]!]?.id;
@@ -157,7 +162,7 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
         isBefore: isReady && cheap.length > 0,
         certain,
         idle,
-        isDue: proof !== undefined,
+        isDue,
         isUnknown: unknown >= bestProbability && !ranking.checks.some((c) => c.helps),
       }),
     },
@@ -245,6 +250,44 @@ function proofDue(
   if (findings.some((f) => isLadder(f) || (isOdd(f) && (isUsualCut(f) || failed.some((c) => c.id === f.check))))) return undefined;
   const due = failed.filter((c) => !done.has(c.id)).sort((a, b) => a.minutes - b.minutes);
   return due[0]?.id;
+}
+
+/** What is asked before anything dear is done: whatever takes next to no time, and the optics one can look at. */
+const NEXT_TO_NOTHING_MINUTES = 0.5;
+const LOOK_MINUTES = 8;
+/** What a look may show has at least this chance. */
+const WORTH_A_LOOK = 0.04;
+
+/**
+ * What is still to be asked before a dear repair that nobody has seen the need of: everything from memory and of half a minute, the sheet
+ * tried, and every optic looked at. Undefined where the round holds nothing dear, or nothing is left to ask.
+ */
+function owedBeforeDear(
+  { checks, repairs, faults }: TraceModel,
+  plan: readonly number[],
+  seen: ReadonlySet<string>,
+  done: ReadonlySet<string>,
+  { fault: chances }: Weighed,
+  { symptom = "power" }: TraceInput,
+): string | undefined {
+  const dear = plan.filter((r) => isDear(repairs[r]!)).map((r) => repairs[r]!.id);
+  if (symptom !== "power" || dear.length === 0 || faults.some((f) => seen.has(f.id) && dear.includes(f.repair))) return undefined;
+  /** The chance that it shows something else that explains it. */
+  const chanceOf = (id: string) =>
+    faults.reduce((sum, f, i) => {
+      const isOther = (f.symptoms.power ?? 0) > 0 && f.effects[id] !== undefined && !dear.includes(f.repair);
+      return isOther ? sum + (chances[i] ?? 0) : sum;
+    }, 0);
+  const owed = checks.filter(
+    (c) =>
+      !done.has(c.id) &&
+      c.measures?.kind !== "power" &&
+      c.needsSpare === undefined &&
+      c.minutes <= LOOK_MINUTES &&
+      (c.minutes <= NEXT_TO_NOTHING_MINUTES || c.tries !== undefined || c.sight === true) &&
+      chanceOf(c.id) >= (c.minutes <= NEXT_TO_NOTHING_MINUTES ? 0.005 : WORTH_A_LOOK),
+  );
+  return owed.sort((p, q) => p.minutes - q.minutes)[0]?.id;
 }
 
 /** At most so many questions from memory in a row. */

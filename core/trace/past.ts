@@ -64,6 +64,8 @@ function modelOf(plain: TraceModel, before: readonly TraceBefore[]): TraceModel 
   const effectsNow = (fault: FaultSpec) => Object.fromEntries(Object.entries(fault.effects).filter(([id]) => !history.includes(id)));
   const now = before.length;
   const opened = before.map((b) => new Set(plain.faults.filter((f) => b.repairs.includes(f.repair)).map((f) => f.station)));
+  /** A seat that was opened again was put back again: what was wrong with it since the time before is nobody's guess any more. */
+  const lastOpened = (station: string) => opened.findLastIndex((stations) => stations.has(station));
 
   const faults: FaultSpec[] = [];
   const others: FaultSpec[] = [];
@@ -83,7 +85,8 @@ function modelOf(plain: TraceModel, before: readonly TraceBefore[]): TraceModel 
         });
         left *= 1 - MENDS;
       }
-      if (fault.usage?.kind === "seat" && opened[t]?.has(fault.usage.station)) {
+      // Who has just put a thing right does not put that very thing wrong.
+      if (fault.usage?.kind === "seat" && lastOpened(fault.usage.station) === t && !repairs.includes(fault.repair)) {
         others.push({
           ...fault,
           id: `${fault.id} since ${t + 1}`,

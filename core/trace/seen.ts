@@ -28,6 +28,14 @@ export function seenFaults(model: TraceModel, findings: readonly TraceFinding[])
   return seen;
 }
 
+/** Dirt that a look hinted at: its mildest grade, which a mild eye gives to more than that. */
+export function hazedFaults(model: TraceModel, findings: readonly TraceFinding[]): Set<string> {
+  const last = new Map(findings.filter((f) => f.outcome !== undefined).map((f) => [f.check, f.outcome as string]));
+  const hazed = model.checks.filter((c) => c.sight && c.outcomes.indexOf(last.get(c.id) ?? "") === 1).map((c) => c.id);
+  const isDirt = (fault: FaultSpec) => fault.usage?.kind === "dose" && hazed.some((id) => fault.effects[id] !== undefined);
+  return new Set(model.faults.filter(isDirt).map((f) => f.id));
+}
+
 /** Faults that a look cleared, and none showed: what is usual in a check of the part itself, far rarer with the fault than without. */
 export function clearedFaults(model: TraceModel, findings: readonly TraceFinding[]): Set<string> {
   const last = new Map(findings.filter((f) => f.outcome !== undefined).map((f) => [f.check, f.outcome as string]));
@@ -120,6 +128,7 @@ export function beforeDear(
   symptom: Symptom,
   { fault: chances }: Weighed,
   barred: (repair: number) => boolean,
+  hazed: ReadonlySet<string> = new Set(),
 ): number[] {
   const dear = plan.filter((r) => isDear(model.repairs[r]!)).map((r) => model.repairs[r]!.id);
   if (dear.length === 0 || model.faults.some((f) => seen.has(f.id) && dear.includes(f.repair))) return [];
@@ -127,7 +136,7 @@ export function beforeDear(
   const repairOf = repairsOf(model);
   model.faults.forEach((fault, f) => {
     const repair = repairOf[f]!;
-    if (!seen.has(fault.id) || !((fault.symptoms[symptom] ?? 0) > 0)) return;
+    if (!(seen.has(fault.id) || (hazed.has(fault.id) && (chances[f] ?? 0) >= ENOUGH)) || !((fault.symptoms[symptom] ?? 0) > 0)) return;
     if (!isDear(model.repairs[repair]!) && !barred(repair)) worth.set(repair, Math.max(worth.get(repair) ?? 0, chances[f] ?? 0));
   });
   const covers = coversOf(model);

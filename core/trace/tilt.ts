@@ -6,8 +6,8 @@
 import { clipLogLoss, offsetForLogLoss, type Station } from "#core/beam";
 import type { BySeverity, Effect } from "./types";
 
-/** Ln power that the far corner loses to a tilt that is light, and to one that is heavy. */
-const FAR_LOSS: BySeverity<number> = [0.05, 0.5];
+/** Ln power that the far corner loses at the tightest place to a tilt that is light, and to one that is heavy: there hardly anything is cut. */
+const FAR_LOSS: BySeverity<number> = [0.1, 1.0];
 /** Focal length (mm) and the beam's radius at the nozzle's tip: M1's defaults. */
 const FOCAL_MM = 50.8;
 const TIP_RADIUS_MM = 0.9;
@@ -58,7 +58,11 @@ function tiltAt(stations: readonly Station[], from: string, beamRadiusMm: number
   };
   const isNozzle = (s: Station) => s.role === "nozzle";
   const radius = (s: Station) => (s.apertureMm / 2) * (s.role === "mirror" ? MIRROR_SHAPE : 1);
-  const leverMm = (s: Station, travel: number) => (isNozzle(s) ? FOCAL_MM : way(s.id, travel));
+  // The lens leaves of an offset as much as of the beam's width, and a tilt moves the beam by the way from the lens to the tip.
+  const left = TIP_RADIUS_MM / beamRadiusMm;
+  const lens = behind.find((s) => s.role === "lens");
+  const tipLeverMm = (travel: number) => (1 - left) * FOCAL_MM + (lens ? left * way(lens.id, travel) : 0);
+  const leverMm = (s: Station, travel: number) => (isNozzle(s) ? tipLeverMm(travel) : way(s.id, travel));
   const spot = (s: Station) => (isNozzle(s) ? TIP_RADIUS_MM : beamRadiusMm);
   const angle = (farLoss: number) => Math.min(...behind.map((s) => offsetFor(radius(s), spot(s), farLoss) / leverMm(s, 1)));
   const angles = FAR_LOSS.map(angle) as unknown as BySeverity<number>;
@@ -73,7 +77,7 @@ function tiltAt(stations: readonly Station[], from: string, beamRadiusMm: number
     cutGain,
     markMm: (station) => each((rad) => rad * way(station, 0.5)),
     apartMm: (station) => each((rad) => rad * (way(station, 1) - way(station, 0))),
-    tipMm: each((rad) => rad * FOCAL_MM),
+    tipMm: each((rad) => rad * tipLeverMm(0.5)),
   };
 }
 
