@@ -366,7 +366,7 @@ describe("a case", () => {
     const on = (fields: Record<string, string>) => post(caseAction, w, fields, { caseId: "1" });
     await on({ check: "onset", outcome: "sudden" });
     await on({ check: "power@lens", outcome: "value", value: "45,5", setPercent: "100" });
-    expect((await on({ check: "power@lens", outcome: "value", value: "0" })).errors.value).toMatch(/Between 0.1 and 2000/);
+    expect((await on({ check: "power@lens", outcome: "value", value: "0" })).errors.value).toMatch(/between 0.1 and 2000/);
     expect((await on({ check: "coolant-temp", outcome: "value", value: "hot" })).errors.value).toMatch(/"hot" is not a number/);
     expect((await on({ check: "onset", outcome: "yesterday" })).errors[""]).toMatch(/does not belong/);
     expect((await on({ check: "mirror-look@8", outcome: "clear" })).errors[""]).toMatch(/does not exist/);

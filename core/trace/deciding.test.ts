@@ -140,11 +140,15 @@ describe("a repair", () => {
     expect([first.repair, first.plan, first.stop.reason]).toEqual(["clean-mirror@1", ["clean-mirror@1"], "before"]);
     const { still, before } = afterRepair(model, told("mirror"), ["clean-mirror@1"]);
     const failed = { before: [{ repairs: ["clean-mirror@1"], findings: before }], mended: ["clean-mirror@1"] };
-    const again = trace(model, {
-      ...usual,
-      ...failed,
-      findings: [...still, said("mirror-look@1", "clear"), said("known-cut", "part-through")],
-    });
+    const since = [...still, said("mirror-look@1", "clear"), said("known-cut", "part-through")];
+    // What takes next to no time, and what may be seen, is asked before.
+    let again = trace(model, { ...usual, ...failed, findings: since });
+    while (again.repair === null && again.nextChecks[0]?.helps && since.length < 40) {
+      const { check } = again.nextChecks[0];
+      const [outcome] = model.checks.find((c) => c.id === check)?.outcomes ?? [];
+      since.push(outcome === undefined ? { check, value: 0 } : said(check, outcome));
+      again = trace(model, { ...usual, ...failed, findings: since });
+    }
     expect(again.repair).toBe("tube-supplier");
     // Nothing is cut to prove a mirror while the window is damaged.
     expect(trace(model, { ...usual, findings: told("window") }).plan[0]).toBe("tube-supplier");

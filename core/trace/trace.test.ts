@@ -172,7 +172,7 @@ describe("the posterior", () => {
     ];
     const three = ask(findings, { maxFaults: 3 });
     expect(three.bySize[2]).toBeGreaterThan(0.3);
-    for (const fault of ["lens-dirty", "mirror-dirty@2", "focus-off"]) expect(of(three, fault)).toBeGreaterThan(0.35);
+    for (const fault of ["lens-dirty", "mirror-dirty@2", "focus-off"]) expect(of(three, fault)).toBeGreaterThan(0.3);
   });
 
   it("works on every layout, with the faults its path has", () => {
@@ -416,12 +416,18 @@ describe("evidence, next checks and stopping", () => {
         .nextChecks.slice(0, 3)
         .map((c) => c.check),
     ).toContain("bubbles");
-    const unseen = ask([
-      ...weakTube,
-      { check: "bubbles", outcome: "no" },
-      { check: "in-run", outcome: "steady" },
-      { check: "pauses", outcome: "none" },
-    ]);
+    // Nor before all that takes next to no time was asked, and what may be seen was looked at.
+    const told = [...weakTube];
+    const asked: string[] = [];
+    let unseen = ask(told);
+    while (unseen.repair === null && unseen.nextChecks[0]?.helps && asked.length < 30) {
+      const { check } = unseen.nextChecks[0];
+      asked.push(check);
+      const spec = model.checks.find((c) => c.id === check);
+      told.push(spec?.outcomes[0] ? { check, outcome: spec.outcomes[0] } : { check, value: 0 });
+      unseen = ask(told);
+    }
+    expect(asked).toEqual(expect.arrayContaining(["bubbles", "in-run"]));
     expect(["sure", "idle"]).toContain(unseen.stop.reason);
     expect(unseen.repair).toMatch(/tube/);
   });

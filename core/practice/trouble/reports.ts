@@ -71,9 +71,13 @@ const COUPON_SD = 0.05;
 const FIGURE_COSTS = 2.4;
 
 /** A coupon in the four corners and the middle, and how well even, falling, one-sided and one-cornered beds fit it. */
+/** Strength (ln) at which even the slowest square of a coupon stays. */
+const SLOWEST_LN = -0.7;
+
 function bedMapOf({ spec }: TroubledMachine, body: Body): Report {
   const places = Object.values(BED);
-  const ln = places.map((place) => effectiveLn(spec, body, place));
+  // Below the slowest square nothing is told apart.
+  const ln = places.map((place) => Math.max(SLOWEST_LN, effectiveLn(spec, body, place)));
   const legs = spec.stations.filter((s) => s.travelMm > 0).length;
   // Light is clipped little at first and then at once, so what grows with the way is tried straight and bent.
   const fits = (by: (place: (typeof places)[number]) => number) =>

@@ -111,8 +111,8 @@ describe("its physics", () => {
     const tilted = (mirror: string, mrad: number) => (body: ReturnType<typeof soundBody>) => {
       body.tilt[mirror] = [mrad, 0];
     };
-    expect(map(tilted("mirror-1", 5))).toBe("falls-with-distance");
-    expect(map(tilted("mirror-2", 9))).toBe("one-side");
+    expect(map(tilted("mirror-1", 2))).toBe("falls-with-distance");
+    expect(map(tilted("mirror-2", 4))).toBe("one-side");
     expect(map(() => undefined)).toBe("even");
   });
 
