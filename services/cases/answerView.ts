@@ -10,7 +10,7 @@ import { chance, lowerFirst, sinceDay, wholeMinutes } from "../words";
 import { answered } from "./answered";
 import { type BudgetLine, budgetOf } from "./budget";
 import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, traceInput } from "./caseInput";
-import { ableFaults, doneBefore, headline, isSound, isWear, lead, placeName, suspectPlaces } from "./headline";
+import { ableFaults, doneBefore, headline, isSound, isWear, lead, placeName, stuckWords, suspectPlaces } from "./headline";
 import { broughtBack, proofDueWords } from "./mendedSince";
 import { isDearRepair, nextChecksOf } from "./nextChecks";
 import { seenBefore } from "./story";
@@ -71,7 +71,13 @@ export async function answerView(
               .join(" ")
           : isWear(answer, relevant)
             ? "Do the round that is due: it takes the dirt off. If the cut still fails after it, a ladder shows how much is missing."
-            : [lead(g, answer, relevant, suspects), doneBefore(g, answer, relevant, found)].filter(Boolean).join(" "),
+            : [
+                lead(g, answer, relevant, suspects),
+                doneBefore(g, answer, relevant, found),
+                stuckWords(g, answer, relevant, suspects, found),
+              ]
+                .filter(Boolean)
+                .join(" "),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,

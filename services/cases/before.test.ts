@@ -4,6 +4,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
+import type { TraceAnswer } from "#core/trace";
 import { addFinding, listFindings, openCase } from "#store/cases";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
 import { planOfRound } from "../machine/plans";
@@ -13,6 +14,7 @@ import { answered } from "./answered";
 import { answerView } from "./answerView";
 import { caseFile } from "./caseFile";
 import { caseFindings, traceInput } from "./caseInput";
+import { stuckWords } from "./headline";
 
 /** Weak since day 20, film seen on the lens on day 21, the lens cleaned on day 22: the ladder is as weak as before. */
 async function failedClean(asLeft?: number, isSkipped = false) {
@@ -85,6 +87,30 @@ describe("after a repair that did not bring it back", () => {
     expect(input.usage?.smokeDoseSinceClean?.lens).toBeLessThan(0.5);
     expect(before?.usage?.smokeDoseSinceClean?.lens).toBeGreaterThan(5);
     expect(before?.usage?.smokeDoseSinceClean?.["mirror-2"]).toBeCloseTo(input.usage?.smokeDoseSinceClean?.["mirror-2"] ?? 0, 1);
+  });
+
+  it("says after two rounds which reading tells more than a third guess, and who can take it", async () => {
+    const { g, all } = await failedClean();
+    const said = (likely: number, rounds: number, read: string[] = []) =>
+      stuckWords(
+        g,
+        { symptom: "power" } as TraceAnswer,
+        [{ id: "tube-aged", probability: likely, heavy: 0 }],
+        [
+          { id: "tube", probability: 0.1 },
+          { id: "mirror-2", probability: 0.4 },
+          { id: "lens", probability: 0.3 },
+        ],
+        {
+          now: read.map((check) => ({ ...(all.now[0] as (typeof all.now)[number]), check })),
+          before: Array.from({ length: rounds }, () => all.before[0] as (typeof all.before)[number]),
+        },
+      );
+    expect(said(0.4, 1)).toBe("");
+    expect(said(0.8, 2)).toBe("");
+    expect(said(0.4, 2)).toMatch(/^Two rounds did not bring it back\. .*watts after M2.*technician/);
+    // What was read already is not asked for again.
+    expect(said(0.4, 3, ["power@mirror-2"])).toMatch(/^Three rounds .*watts after (?!M2)/);
   });
 
   it("a round's own look as it left the part is of after it", async () => {

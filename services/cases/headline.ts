@@ -182,3 +182,39 @@ export function doneBefore(g: Gathered, answer: TraceAnswer, [leading]: TraceAns
     ? `“${name}” was done in this case already; what was found since speaks for doing it once more.`
     : `“${name}” was done already and ${leading.probability >= 0.5 ? "probably" : "possibly"} did not work: check it again first.`;
 }
+
+/** From so many rounds on that did not bring it back, another guess is not all that is said. */
+const STUCK_ROUNDS = 2;
+/** What is as likely as this is no guess. */
+const NO_GUESS = 0.75;
+const COUNTS = ["", "", "Two", "Three", "Four", "Five"];
+
+/**
+ * Where rounds did not bring the light back and what is left is a guess: the reading that would halve what is left, which takes a meter or
+ * somebody who has one.
+ */
+export function stuckWords(
+  g: Gathered,
+  answer: TraceAnswer,
+  [leading]: TraceAnswer["faults"],
+  suspects: readonly Suspect[],
+  { now, before }: Pick<CaseFindings, "now" | "before">,
+): string {
+  const rounds = before.filter((b) => b.done.repairs.length > 0).length;
+  if (rounds < STUCK_ROUNDS || answer.symptom !== "power" || (leading?.probability ?? 0) >= NO_GUESS) return "";
+  const along = g.trade.layout.stations.map((s) => ({ id: s.id, chance: suspects.find((x) => x.id === s.id)?.probability ?? 0 }));
+  const all = along.reduce((sum, s) => sum + s.chance, 0);
+  const read = (id: string) => now.some((f) => f.check === `power@${id}`);
+  let upTo = 0;
+  const places = along.map(({ id, chance: here }) => {
+    upTo += here;
+    return { id, unlike: Math.abs(upTo - all / 2) };
+  });
+  const [place] = places
+    .filter(({ id }) => g.trade.model.checks.some((c) => c.id === `power@${id}`) && !read(id))
+    .sort((p, q) => p.unlike - q.unlike);
+  const count = COUNTS[rounds] ?? "Several";
+  if (!place) return `${count} rounds did not bring it back: have somebody else look before another guess.`;
+  const where = theStation(g.trade.layout.names[place.id] ?? place.id);
+  return `${count} rounds did not bring it back. More than another guess, watts after ${where} would tell: whoever has a meter for it can read them, else a technician.`;
+}
