@@ -24,7 +24,7 @@ test("a workshop goes out as a file and into an empty one, where everything read
     timeout: 30_000,
   });
   await page.getByRole("button", { name: "Take it in" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Weak: .* no longer drops at \d+\smm\/s/);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/Weak: .* no longer drops at \d+\smm\/s/, { timeout: 60_000 });
   expect(await saysOf(empty.url)).toBe(here);
   // The same file twice changes nothing.
   await page.goto(`${empty.url}/larkspur/workshop?tab=files`);

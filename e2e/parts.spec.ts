@@ -81,4 +81,14 @@ test("what is typed before the page is awake counts as soon as it is", async ({ 
   wake();
   await expect(page.getByText("Some figure cannot be read yet.")).toBeVisible();
   await expect(page.getByLabel("Speeds, slowest first")).toHaveValue("44 48 52 x");
+  // Nor is it lost where only a part of the page is still asleep.
+  await page.unroute(/\/assets\/.*\.js/);
+  await page.route(/\/assets\/MoreForms.*\.js/, async (route) => {
+    await new Promise((done) => setTimeout(done, 1500));
+    await route.continue();
+  });
+  await page.goto(`${demo.url}/teasel/log?kind=airflow`);
+  await page.getByLabel("Speed in the duct").fill("5.5");
+  await page.waitForTimeout(3000);
+  await expect(page.getByLabel("Speed in the duct")).toHaveValue("5.5");
 });

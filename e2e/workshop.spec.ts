@@ -207,6 +207,7 @@ test("units are chosen once and read everywhere; what was kept comes back to the
   const squares = page.locator(".coupon-square");
   await expect(squares.first()).toHaveAttribute("aria-label", /^\d+ in\/min: not told/);
   await page.goto(`${demo.url}/larkspur/log?kind=coolant`);
+  await awakeButton(page, "Save");
   await page.getByLabel("Temperature").fill("212");
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByText(/Must be .* °F or less/)).toBeVisible();
@@ -216,6 +217,7 @@ test("units are chosen once and read everywhere; what was kept comes back to the
   await page.goto(`${demo.url}/larkspur/workshop?tab=machine`);
   for (const unit of ["mm", "mm/s", "°C"]) await page.getByRole("radio", { name: unit, exact: true }).check({ force: true });
   await page.getByRole("button", { name: "Save the units" }).click();
+  await expect(page.locator("html")).toHaveAttribute("data-units", /mm\/s/);
   await page.goto(`${demo.url}/larkspur/log`);
   await expect(page.getByText(/3 mm birch ply at 14 mm\/s, 60 %: it hangs/).first()).toBeVisible();
   await expect(page.getByText(/^20 °C$/).first()).toBeVisible();

@@ -40,7 +40,7 @@ export function NumberField({
         const text = isAsTyped ? (typed ?? filled) : filled;
         return (
           <>
-            {onChange ? <TypedEarly id={id} known={value ?? text ?? ""} tell={onChange} /> : null}
+            <TypedEarly id={id} known={value ?? text ?? ""} tell={onChange} />
             <Input
               id={id}
               name={name}

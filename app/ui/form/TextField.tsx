@@ -1,5 +1,6 @@
 import { Input } from "antd";
 import { Field, type Named } from "./Field";
+import { TypedEarly } from "./TypedEarly";
 
 export function TextField({
   name,
@@ -20,17 +21,20 @@ export function TextField({
   return (
     <Field name={name} label={label} hint={hint}>
       {({ id, typed, aria }) => (
-        <Input
-          id={id}
-          name={name}
-          defaultValue={typed ?? defaultValue}
-          placeholder={placeholder}
-          type={password ? "password" : "text"}
-          autoComplete={password ? "current-password" : "off"}
-          autoFocus={autoFocus}
-          maxLength={maxLength}
-          {...aria}
-        />
+        <>
+          <TypedEarly id={id} known={typed ?? defaultValue ?? ""} />
+          <Input
+            id={id}
+            name={name}
+            defaultValue={typed ?? defaultValue}
+            placeholder={placeholder}
+            type={password ? "password" : "text"}
+            autoComplete={password ? "current-password" : "off"}
+            autoFocus={autoFocus}
+            maxLength={maxLength}
+            {...aria}
+          />
+        </>
       )}
     </Field>
   );
