@@ -63,27 +63,27 @@ const TAKEN: Readonly<Record<string, Readonly<Record<string, Unit>>>> = {
   "cm²": { "cm²": { factor: 1 }, cm2: { factor: 1 }, "in²": { factor: (INCH_MM / 10) ** 2 }, in2: { factor: (INCH_MM / 10) ** 2 } },
 };
 
+/** What a typed unit is to a field's own; undefined where it does not fit. */
+function unitTyped(typed: string, unit: string): Unit | undefined {
+  const written = typed.trim().toLowerCase();
+  const taken = TAKEN[unit];
+  if (taken && Object.hasOwn(taken, written)) return taken[written];
+  return written === unit.toLowerCase() ? { factor: 1 } : undefined;
+}
+
 /**
  * A figure in a field's own unit, from the unit it was typed in; undefined for a unit that does not fit the field.
  * @example inUnit(68, "F", "°C") // 20
  */
 export function inUnit(value: number, typed: string, unit: string): number | undefined {
-  const written = typed.trim().toLowerCase();
-  const taken = TAKEN[unit];
-  if (taken && Object.hasOwn(taken, written)) {
-    const { factor, offset = 0 } = taken[written] as Unit;
-    return (value + offset) * factor;
-  }
-  return written === unit.toLowerCase() ? value : undefined;
+  const of = unitTyped(typed, unit);
+  return of && (value + (of.offset ?? 0)) * of.factor;
 }
 
 /** The other way: a figure kept in `unit` as it is typed in another; undefined for a unit that does not fit. */
 export function outOfUnit(value: number, typed: string, unit: string): number | undefined {
-  const taken = TAKEN[unit];
-  const written = typed.trim().toLowerCase();
-  if (!taken || !Object.hasOwn(taken, written)) return written === unit.toLowerCase() ? value : undefined;
-  const { factor, offset = 0 } = taken[written] as Unit;
-  return value / factor - offset;
+  const of = unitTyped(typed, unit);
+  return of && value / of.factor - (of.offset ?? 0);
 }
 
 /** Units a field of a unit takes besides its own. */

@@ -138,7 +138,7 @@ function openView(g: Gathered, aiming: Aiming, hints: ReadonlyMap<string, string
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-const mmWords = (mm: number) => (mm < 0.1 ? `under ${withUnit(0.1, "mm")}` : `${withUnit(mm, "mm")}`);
+const mmWords = (mm: number) => (mm < 0.1 ? `under ${withUnit(0.1, "mm")}` : withUnit(mm, "mm"));
 /** What the next step is for, as a sentence; of a turn, what the marks say. */
 function leadOf(g: Gathered, aiming: Aiming, answer: AimAnswer): string {
   const { next } = answer;

@@ -28,28 +28,33 @@ export function readNumber(text: string, unit: string, example: string, bare = u
   return { ok: true, value: (parts[5] ?? bare) === unit ? read : Number(read.toPrecision(12)) };
 }
 
+type Sent = (name: string) => string | undefined;
+
+/** What a field was filled with, as it is kept, where it still stands there as it was shown. */
+function untouched(sent: Sent, name: string): string | undefined {
+  const [shown, kept] = (sent(name + WAS_BESIDE) ?? "").split("=");
+  return shown === (sent(name) ?? "").trim() ? kept : undefined;
+}
+
 /**
  * A field of a sent form. Its figure is in the unit it was shown in, whatever the workshop reads by now; one that nobody touched is the
  * kept one, to the last digit.
  */
-export function sentNumber(sent: (name: string) => string | undefined, name: string, unit: string, example: string): NumberReading {
-  const text = sent(name) ?? "";
-  const [shown, kept] = (sent(name + WAS_BESIDE) ?? "").split("=");
-  if (kept !== undefined && shown === text.trim()) return readNumber(kept, unit, example);
-  return readNumber(text, unit, example, sent(name + UNIT_BESIDE));
+export function sentNumber(sent: Sent, name: string, unit: string, example: string): NumberReading {
+  const kept = untouched(sent, name);
+  return kept === undefined ? readNumber(sent(name) ?? "", unit, example, sent(name + UNIT_BESIDE)) : readNumber(kept, unit, example);
 }
 
 /** The same for a list of figures in one field; `read` takes it apart, `bad` is the first word that is no figure. */
 export function sentNumbers(
-  sent: (name: string) => string | undefined,
+  sent: Sent,
   name: string,
   unit: string,
   read: (text: string) => { readonly speeds: readonly number[]; readonly bad: string | undefined },
 ): { readonly speeds: readonly number[]; readonly bad: string | undefined } {
-  const text = sent(name) ?? "";
-  const [shown, kept] = (sent(name + WAS_BESIDE) ?? "").split("=");
-  if (kept !== undefined && shown === text.trim()) return read(kept);
-  const { speeds, bad } = read(text);
+  const kept = untouched(sent, name);
+  if (kept !== undefined) return read(kept);
+  const { speeds, bad } = read(sent(name) ?? "");
   const bare = sent(name + UNIT_BESIDE) ?? unit;
   return { speeds: bare === unit ? speeds : speeds.map((v) => Number((inUnit(v, bare, unit) ?? Number.NaN).toPrecision(12))), bad };
 }

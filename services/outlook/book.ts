@@ -81,7 +81,7 @@ function cutToday(g: Gathered, m: Material, setPercent: number, passes: number) 
   const speed = (lnRatio: number) => sureSpeed({ ...known, lnRatio }, { setPercent, passes }, base, m.beta);
   const slowest = slowestSafe(m);
   // Slower it burns rather than cuts: then more power or another pass is the way.
-  const words = (v: number) => (v < slowest ? "not at this power" : `${withUnit(v, "mm/s")}`);
+  const words = (v: number) => (v < slowest ? "not at this power" : withUnit(v, "mm/s"));
   return {
     now: words(speed(known.lnRatio)),
     later: words(speed(known.lnRatio - untilClean(g))),

@@ -88,7 +88,7 @@ export function lensLives(g: Gathered) {
       isFirst: payload === undefined,
       isNow: i === starts.length - 1,
       source: payload?.source ?? "",
-      focal: payload?.focalMm === undefined ? "" : `${withUnit(payload.focalMm, "mm")}`,
+      focal: payload?.focalMm === undefined ? "" : withUnit(payload.focalMm, "mm"),
       price: payload?.price === undefined ? "" : moneyWords(payload.price, g.currency),
       hours: number(hours, 0),
       cleans,

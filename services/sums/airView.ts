@@ -36,7 +36,7 @@ export function airView(g: Gathered) {
   const whole = all.filter((e) => e.payload.prefilter !== "out");
   const last = whole.at(-1);
   const clean = whole.findLast((e) => e.payload.baseline === true);
-  const m3h = (v: number) => `${withUnit(v, "m³/h", 0)}`;
+  const m3h = (v: number) => withUnit(v, "m³/h", 0);
   const lines: SumLine[] = [];
   if (last)
     lines.push({

@@ -16,7 +16,7 @@ export const coupon: EventKindDefinition<"coupon"> = {
       speeds.length > 1
         ? rangeHere(Math.min(...speeds), Math.max(...speeds), "mm/s")
         : speeds.length === 1
-          ? `${withUnit(speeds[0] as number, "mm/s")}`
+          ? withUnit(speeds[0] as number, "mm/s")
           : "";
     return [
       COUPON_WORDS[p.form].name.toLowerCase(),

@@ -24,8 +24,8 @@ export const coolant: EventKindDefinition<"coolant"> = {
   name: "Coolant",
   says: ({ payload: p }) =>
     [
-      p.temperatureC === undefined ? "" : `${withUnit(p.temperatureC, "°C")}`,
-      p.flowLpm === undefined ? "" : `${withUnit(p.flowLpm, "L/min")}`,
+      p.temperatureC === undefined ? "" : withUnit(p.temperatureC, "°C"),
+      p.flowLpm === undefined ? "" : withUnit(p.flowLpm, "L/min"),
       p.returnC === undefined ? "" : `${withUnit(p.returnC, "°C")} out of the tube`,
       p.filledL === undefined ? "" : `${withUnit(p.filledL, "L", 2)} filled`,
       p.glycolPercent === undefined ? "" : `${number(p.glycolPercent)} % glycol`,

@@ -10,7 +10,7 @@ export const engraving: EventKindDefinition<"engraving"> = {
   says: ({ payload: p }, g) =>
     [
       p.materialId === undefined ? "" : materialOf(g, p.materialId),
-      p.speedMmPerS === undefined ? "" : `${withUnit(p.speedMmPerS, "mm/s")}`,
+      p.speedMmPerS === undefined ? "" : withUnit(p.speedMmPerS, "mm/s"),
       p.setPercent === undefined ? "" : `${number(p.setPercent, 0)} %`,
       p.look,
       p.edges === undefined ? "" : `its sides ${p.edges}`,

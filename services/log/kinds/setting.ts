@@ -9,7 +9,7 @@ export const setting: EventKindDefinition<"setting"> = {
   says: ({ payload: p }, g) =>
     [
       `${PURPOSE_WORDS[p.purpose]} ${materialOf(g, p.materialId)}`,
-      `${withUnit(p.speedMmPerS, "mm/s")}`,
+      withUnit(p.speedMmPerS, "mm/s"),
       `${number(p.setPercent, 0)} %`,
       (p.passes ?? 1) > 1 ? `${p.passes} passes` : "",
       p.air ? `air ${p.air}` : "",
