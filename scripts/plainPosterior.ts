@@ -17,6 +17,7 @@ interface Member {
 }
 
 const NONE = 0.03;
+const SOUND = 0.5;
 /** Two causes of lost power at once are so much rarer than their rates by themselves would have it, less so where one is dirt. */
 const TOGETHER = 0.2;
 const WITH_DIRT = 0.4;
@@ -174,7 +175,10 @@ export function plainPosterior(
       (densities[i] as number) *
       tables.reduce((product, t) => product * (t[i] as number), 1),
   );
-  const none = NONE * average(densities) * tables.reduce((product, t) => product * average(t), 1);
+  // What stands in no list shows in nothing else, or in anything; the first set is the empty one.
+  const sound = tables.reduce((product, t) => product * (t[0] as number), 1);
+  const marginal = tables.reduce((product, t) => product * average(t), 1);
+  const none = NONE * average(densities) * (SOUND * sound + (1 - SOUND) * marginal);
   const total = weights.reduce((s, w) => s + w, none);
   const faults = new Map(model.faults.map((f) => [f.id, 0]));
   for (const [i, set] of sets.entries())

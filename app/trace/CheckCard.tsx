@@ -24,6 +24,8 @@ interface Props {
   readonly failed: Partial<FormState> | undefined;
   /** The best next check, rather than one the owner asked for. */
   readonly first: boolean;
+  /** Where it is what to do now it is the page's heading. */
+  readonly heading: 1 | 2;
   readonly answerKey: string;
 }
 
@@ -38,7 +40,7 @@ const FILES: Readonly<Record<string, string>> = {
 };
 
 export function CheckCard(props: Props) {
-  const { card, loaded, first } = props;
+  const { card, loaded, first, heading } = props;
   return (
     <Block strong label="Next check">
       <p className="soft">
@@ -47,7 +49,7 @@ export function CheckCard(props: Props) {
         {first ? (loaded.view.isProofDue ? " · the test that failed" : card.anyway ? "" : " · saves the most time") : ""}
         {card.tools ? ` · fetch: ${card.tools}` : ""}
       </p>
-      <h2 className="card-title larger">{card.title}</h2>
+      <Title level={heading}>{card.title}</Title>
       <div className="picture">
         {card.drawing ? <Drawing id={card.drawing} /> : null}
         <div className="stack">
@@ -80,6 +82,11 @@ export function CheckCard(props: Props) {
       ) : null}
     </Block>
   );
+}
+
+/** The title of a card: that of the page where it is what to do now. */
+export function Title({ level, children }: { level: 1 | 2; children: string }) {
+  return level === 1 ? <h1 className="verdict">{children}</h1> : <h2 className="card-title larger">{children}</h2>;
 }
 
 /** What one says instead of an answer: who has no meter has none tomorrow; who does not remember may next time. */

@@ -23,6 +23,11 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
           {view.nothingWrong ? <>; nothing wrong {view.nothingWrong}</> : null}
         </div>
       </div>
+      <div>
+        {(view.whyNot ?? []).map((w) => (
+          <WhyNot key={w.id} guess={w} />
+        ))}
+      </div>
       {view.budget && view.budget.length > 0 ? (
         <div>
           <h2 className="small-title">Power along the path: now and when good</h2>
@@ -50,6 +55,26 @@ export function Reasons({ loaded }: { loaded: Loaded }) {
         </ul>
       </More>
     </section>
+  );
+}
+
+type Guess = NonNullable<Loaded["view"]["whyNot"]>[number];
+
+/** What an owner would guess first, and why it is not that, as far as is known. */
+function WhyNot({ guess }: { guess: Guess }) {
+  const said = (found: Guess["against"]) => found.map((e) => `${e.words} (${e.weight})`).join("; ");
+  return (
+    <More label={`Why not ${guess.name}? ${guess.chance}`}>
+      <div className="stack small">
+        <p>
+          {guess.against.length > 0
+            ? `Against it: ${said(guess.against)}.`
+            : "Nothing you found speaks against it: other things are only likelier."}
+        </p>
+        {guess.for.length > 0 ? <p>For it: {said(guess.for)}.</p> : null}
+        {guess.wouldTell ? <p>What would tell more: {guess.wouldTell.title}</p> : null}
+      </div>
+    </More>
   );
 }
 

@@ -24,7 +24,7 @@ import { unbroken } from "../ui/unbroken";
 import { useWeighed } from "../ui/useWeighed";
 import type { Route } from "./+types/case";
 import { Answered, TakeBack } from "./Answered";
-import { CheckCard } from "./CheckCard";
+import { CheckCard, Title } from "./CheckCard";
 import { Reasons } from "./Reasons";
 import { RepairDirect, RepairStart } from "./RepairStart";
 
@@ -61,12 +61,16 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
   // Who has not known three times gets the round first, and the question after it.
   const roundFirst = view.isTired === true && card !== undefined && loaded.chosen === undefined && !loaded.openRound;
   const isStuck = card === undefined && !view.repair && !loaded.openRound;
+  // What to do now is the first thing that is read; what it most likely is stands under it.
+  const doesFirst =
+    !loaded.closed && !isBroken && !isBehind && !view.isProofDue && !view.tried && !loaded.openRound && !roundFirst && !isStuck;
   return (
     <div className="place">
       <MachineRail suspicion={view.suspicion} />
       <main className="page columns wide-side">
         <div className="stack">
-          <Head loaded={loaded} />
+          <Crumb loaded={loaded} />
+          {doesFirst ? null : <Head loaded={loaded} level={1} />}
           {view.suspect.length > 0 ? (
             <Notice kind="doubt">
               <b>Doubtful readings</b>
@@ -83,7 +87,7 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
           {isBehind && !isBroken ? <Weighing /> : null}
           {loaded.closed || (isBehind && !isBroken) ? null : (
             <>
-              {isBroken && !loaded.openRound ? <BrokenFirst loaded={loaded} /> : <Repair loaded={loaded} />}
+              {isBroken && !loaded.openRound ? <BrokenFirst loaded={loaded} /> : <Repair loaded={loaded} heading={doesFirst ? 1 : 2} />}
               {roundFirst ? <RoundFirst loaded={loaded} /> : null}
               {card ? (
                 <CheckCard
@@ -92,11 +96,14 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
                   loaded={loaded}
                   failed={actionData}
                   first={loaded.chosen === undefined && view.repair === undefined && !roundFirst}
+                  heading={doesFirst && view.repair === undefined ? 1 : 2}
                   answerKey={keyAfter(actionData, loaded.keys.answer)}
                 />
               ) : null}
+              {doesFirst ? <Head loaded={loaded} level={2} /> : null}
               {view.repair || isBroken ? null : <OtherChecks loaded={loaded} shown={card?.id} />}
               {isStuck && !isBroken ? <Stuck loaded={loaded} /> : null}
+              <Panels loaded={loaded} />
               <Declined loaded={loaded} />
               <OtherWays
                 loaded={loaded}
@@ -133,21 +140,36 @@ function Weighing() {
   );
 }
 
-function Head({ loaded }: { loaded: Loaded }) {
+/** Which case it is, and the way back from the last answer. */
+function Crumb({ loaded }: { loaded: Loaded }) {
   const { view, closed } = loaded;
   const busy = useNavigation().state !== "idle";
   return (
-    <div>
-      <div className="soft row">
-        <span>
-          Case {loaded.number}, {loaded.machine} · {loaded.title.toLowerCase()}, since {loaded.since} · {counted(view.answered, "answer")}
-        </span>
-        {view.lastAnswerId !== undefined && !closed ? (
-          <TakeBack findingId={view.lastAnswerId} disabled={busy}>
-            undo last
-          </TakeBack>
-        ) : null}
+    <div className="soft row">
+      <span>
+        Case {loaded.number}, {loaded.machine} · {loaded.title.toLowerCase()}, since {loaded.since} · {counted(view.answered, "answer")}
+      </span>
+      {view.lastAnswerId !== undefined && !closed ? (
+        <TakeBack findingId={view.lastAnswerId} disabled={busy}>
+          undo last
+        </TakeBack>
+      ) : null}
+    </div>
+  );
+}
+
+/** What it most likely is: the page's own heading where nothing is to be done first. */
+function Head({ loaded, level }: { loaded: Loaded; level: 1 | 2 }) {
+  const { view, closed } = loaded;
+  if (level === 2)
+    return (
+      <div>
+        <h2 className="verdict second">{unbroken(view.headline)}</h2>
+        <p className="lead">{unbroken(view.lead)}</p>
       </div>
+    );
+  return (
+    <div>
       {closed ? (
         <>
           {/* What was done is known; what it had been is as likely as it was. */}
@@ -169,8 +191,38 @@ function Head({ loaded }: { loaded: Loaded }) {
   );
 }
 
+/** What no check of this case can see, and, once, whether its owner may open it. */
+function Panels({ loaded }: { loaded: Loaded }) {
+  const { panels } = loaded.view;
+  if (!panels) return null;
+  return (
+    <Block label="Behind closed panels">
+      <p>
+        <b>{panels.words}</b> {panels.who}
+      </p>
+      {panels.ask ? (
+        <Form method="post" className="stack">
+          <input type="hidden" name="intent" value="panels" />
+          <Notice kind="caution">
+            Opening a panel that is not marked for owners may affect the warranty, and parts behind it can hurt you. The maker's manual and
+            a qualified person come first.
+          </Notice>
+          <div className="row">
+            <Submit name="panels" value="service">
+              They stay closed
+            </Submit>
+            <Submit name="panels" value="mine">
+              The manual lets me open them
+            </Submit>
+          </div>
+        </Form>
+      ) : null}
+    </Block>
+  );
+}
+
 /** The repair, once it is clear; or the round that is open, which comes first. */
-function Repair({ loaded }: { loaded: Loaded }) {
+function Repair({ loaded, heading }: { loaded: Loaded; heading: 1 | 2 }) {
   const { openRound, view } = loaded;
   if (openRound) {
     return (
@@ -206,7 +258,7 @@ function Repair({ loaded }: { loaded: Loaded }) {
           ? "Time to have it repaired, by the maker's service"
           : `Time to repair · ${view.repair.minutes} min with its final test`}
       </p>
-      <h2 className="card-title larger">{view.repair.name}</h2>
+      <Title level={heading}>{view.repair.name}</Title>
       <p>{view.repair.because}</p>
       {view.repair.alongWith.length > 0 ? (
         <p>

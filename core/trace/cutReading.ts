@@ -62,6 +62,9 @@ const WEIGHTS = (() => {
 const FROM = -2.4;
 const UNTIL = 1.2;
 const STEP = 0.01;
+/** And its spread, up to the widest that is tabled. */
+const SD_STEP = 0.01;
+const MOST_SD = 0.6;
 
 /**
  * Likelihood of all cuts that were made of the same light, as a function of its mean and variance (ln effective power). Each cut errs by
@@ -80,11 +83,33 @@ export function cutsLikelihood(cuts: readonly CutMade[]): (mean: number, varianc
     const below = Math.floor(place);
     return table[below]! + (place - below) * (table[below + 1]! - table[below]!);
   };
-  return (mean, variance) => {
-    const sd = Math.sqrt(variance);
+  const under = (mean: number, sd: number): number => {
     let sum = WEIGHTS[0]! * at(mean);
     for (let i = 1; i < NODES.length; i++) sum += WEIGHTS[i]! * (at(mean - NODES[i]! * sd) + at(mean + NODES[i]! * sd));
     return sum;
+  };
+  // Every one of a hundred thousand sets asks, so that a row of means is tabled for each spread when it is first asked for.
+  const spreads: Float64Array[] = [];
+  const spreadAt = (i: number): Float64Array => {
+    const known = spreads[i];
+    if (known) return known;
+    const made = Float64Array.from({ length: count }, (_, m) => under(FROM + m * STEP, i * SD_STEP));
+    spreads[i] = made;
+    return made;
+  };
+  return (mean, variance) => {
+    const sd = Math.sqrt(variance);
+    if (sd >= MOST_SD) return under(mean, sd);
+    const place = sd / SD_STEP;
+    const row = Math.floor(place);
+    const along = Math.min(count - 1.001, Math.max(0, (mean - FROM) / STEP));
+    const below = Math.floor(along);
+    const t = along - below;
+    const near = spreadAt(row);
+    const far = spreadAt(row + 1);
+    const ofNear = near[below]! + t * (near[below + 1]! - near[below]!);
+    const ofFar = far[below]! + t * (far[below + 1]! - far[below]!);
+    return ofNear + (place - row) * (ofFar - ofNear);
   };
 }
 

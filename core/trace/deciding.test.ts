@@ -206,6 +206,43 @@ describe("a repair", () => {
   });
 });
 
+describe("what was done in vain", () => {
+  /** A case in which a repair was done, its part looks good since, and the cut fails as before. */
+  const inVain = (repair: string, more: readonly TraceFinding[]) =>
+    trace(model, {
+      symptom: "power",
+      before: [{ repairs: [repair], findings: [said("known-cut", "part-through")] }],
+      mended: [repair],
+      findings: [said("known-cut", "part-through"), ...more],
+    });
+
+  it("and leads all the same, is told from the rest before anything that hardly anything speaks for", () => {
+    const repairs = model.repairs.filter((r) => !isDear(r) && r.minutes > 0).map((r) => r.id);
+    const leaves = fc.uniqueArray(
+      fc
+        .constantFrom(...model.checks.filter((c) => c.outcomes.length > 1 && c.kind !== "loss"))
+        .map((c) => said(c.id, c.outcomes[0] as string)),
+      { minLength: 3, maxLength: 24, selector: (f) => f.check },
+    );
+    fc.assert(
+      fc.property(fc.constantFrom(...repairs), leaves, (repair, more) => {
+        const { repairs: named, plan, stop, nextChecks } = inVain(repair, more);
+        if (stop.reason !== "idle" || named[0]?.id !== repair || plan.includes(repair)) return;
+        expect(nextChecks.filter((c) => c.bits >= 0.03 && c.minutes <= 8)).toEqual([]);
+      }),
+      { numRuns: 80 },
+    );
+  });
+
+  it("where all else looks as it should, leaves more for a cause in no list with every look", () => {
+    const looks = model.checks.filter((c) => c.sight).map((c) => said(c.id, c.outcomes[0] as string));
+    const left = [0, 4, looks.length].map((n) => inVain("clean-lens", looks.slice(0, n)).none);
+    expect(left[1]).toBeGreaterThan(left[0] as number);
+    expect(left[2]).toBeGreaterThan(1.5 * (left[1] as number));
+    expect(left[2]).toBeGreaterThan(0.1);
+  });
+});
+
 describe("two causes at once", () => {
   const [flipped, loose, focus, film, rails] = ["lens-flipped", "settings-wrong", "focus-off", "mirror-dirty@2", "rails-dirty"].map(
     (id) => 2 * model.faults.findIndex((f) => f.id === id),

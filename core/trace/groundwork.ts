@@ -44,8 +44,10 @@ export interface LightWithout {
   readonly light: Float64Array;
 }
 
-/** The last groundwork of each model, by what it was made of. */
-const kept = new WeakMap<TraceModel, { readonly key: string; readonly of: Groundwork }>();
+/** The last groundworks of each model, by what they were made of: of what is found, and of the answers it may lead to. */
+const kept = new WeakMap<TraceModel, Map<string, Groundwork>>();
+/** A hundred thousand sets each. */
+const MOST_KEPT = 3;
 
 /** The groundwork of the sets of up to `maxFaults` of a model, of `usages` up to each time of the case. */
 export function groundwork(
@@ -60,8 +62,15 @@ export function groundwork(
   const isDark = darkUnder(model, found);
   const made = cuts.map(({ check, ...cut }) => [check.id, cut]);
   const key = JSON.stringify([usages, earlier, symptom, maxFaults, losses, made]);
-  const last = kept.get(model);
-  if (last?.key === key) return last.of;
+  const works = kept.get(model) ?? new Map<string, Groundwork>();
+  kept.set(model, works);
+  const last = works.get(key);
+  if (last) {
+    // The newest stands last.
+    works.delete(key);
+    works.set(key, last);
+    return last;
+  }
   const sets = enumerateSets(model.faults.length, maxFaults, isDark);
   const law = lossLaw(model, usages, losses, cuts);
   const without = new Map<string, LightWithout>();
@@ -77,7 +86,8 @@ export function groundwork(
     rates: new Map<string, number>(),
     lightWithout,
   };
-  kept.set(model, { key, of });
+  works.set(key, of);
+  for (const old of works.keys()) if (works.size > MOST_KEPT) works.delete(old);
   return of;
 }
 

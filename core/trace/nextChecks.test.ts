@@ -44,8 +44,8 @@ describe("what asking is worth", () => {
       const weights = mixtureWeights(after, present);
       const expected = before - after.reduce((sum, d, i) => sum + weights[i]! * entropyBits(d, 1), 0);
       expect(shown?.bits).toBeGreaterThan(0);
-      // The ranking takes a grade by its table; how much it then says of the light's losses is left to the answer.
-      expect(Math.abs((shown?.bits ?? 0) - expected)).toBeLessThan((spec?.grades ? 0.06 : 0.03) + 0.1 * expected);
+      // The ranking takes a grade by its table; how much it then says of the light's losses, and against "none of these", is left to the answer.
+      expect(Math.abs((shown?.bits ?? 0) - expected)).toBeLessThan((spec?.grades ? 0.08 : 0.03) + 0.1 * expected);
       // What was opened for the look is open for the repair.
       const then = after.reduce((sum, d, i) => sum + weights[i]! * alone.minutes(d, 1, spec?.needsOpen), 0);
       const saved = alone.minutes(present, 1) - then;

@@ -97,11 +97,13 @@ export function rankChecks(
         }
       }
     }
-    // Under "none of these" each outcome keeps its marginal rate.
+    // Under "none of these" each outcome has its marginal rate, or that of a sound machine.
     const known = Math.max(1e-12, kept - post.none);
+    const sound = touched && candidate.check.grades === undefined ? post.noneSound : 0;
+    if (sound > 0) candidate.fill(-1, out);
     let after = 0;
     for (let j = 0; j < k; j++) {
-      const none = (post.none * marginal[j]!) / known;
+      const none = post.none * (((1 - sound) * marginal[j]!) / known + sound * out[j]!);
       joint[j * W + unknown] = none;
       marginal[j] = marginal[j]! + none;
       after += (marginal[j]! / kept) * bitsOf(joint.subarray(j * W, (j + 1) * W), Math.max(1e-300, marginal[j]!));
@@ -116,7 +118,9 @@ export function rankChecks(
   });
   // Before it is said that nothing known explains it, all that would tell something is asked.
   const best = decided.probability.reduce((most, p, d) => (d === decided.unknown ? most : Math.max(most, p)), 0);
-  if (post.none >= best && !ranked.some((r) => r.helps))
+  // So it is where the likeliest was done in vain: a question that tells it from the rest comes before repairs that hardly anything speaks for.
+  const isLeaderBarred = decided.probability.some((p, r) => r < model.repairs.length && p >= best && barring.now(r));
+  if ((post.none >= best || isLeaderBarred) && !ranked.some((r) => r.helps))
     for (const r of ranked) r.helps = r.bits >= TELLS_BITS && r.candidate.minutes <= TELLS_MINUTES;
   // What was mended is proven before anything else is asked.
   const isFirst = (r: (typeof ranked)[number]) => Number(r.candidate.check.id === first);

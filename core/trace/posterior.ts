@@ -10,11 +10,18 @@ import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 
 /** Prior probability that the cause is not in the catalog. */
 const NONE_PRIOR = 0.03;
+/**
+ * What stands in no list shows in nothing else that is asked, or in anything, as often as not: the other findings are then those of a sound
+ * machine, or each has its marginal rate.
+ */
+const SHOWS_IN_NOTHING = 0.5;
 export interface Posterior {
   readonly faultSets: FaultSets;
   /** Probability of each set, and of "none of these"; they sum to 1. */
   readonly sets: Float64Array;
   readonly none: number;
+  /** Share of "none of these" in which all else is as on a sound machine. */
+  readonly noneSound: number;
   readonly losses: LossModel;
   /** State of the fault that has the largest share of what was reported, for each set; -1 where none has one. */
   readonly main: Int16Array;
@@ -95,9 +102,16 @@ export function posterior(
     for (let k = 0; k < states; k++) rest[k] = rest[k]! + ofState[k]! / plain[f]!;
     rest[states] = rest[states]! + total / plain[f]!;
   });
-  // Under "none of these" each finding has its marginal rate, and so has the light.
-  let none = (NONE_PRIOR / (1 - NONE_PRIOR)) * work.lightTotal;
-  for (let f = 0; f < F; f++) none *= rate[f]! / priorTotal;
+  // Under "none of these" the light has its marginal rate, and the findings theirs, or those of a sound machine.
+  const noneLight = (NONE_PRIOR / (1 - NONE_PRIOR)) * work.lightTotal;
+  let sound = noneLight * SHOWS_IN_NOTHING;
+  let marginal = noneLight - sound;
+  for (let f = 0; f < F; f++) {
+    sound *= plain[f]!;
+    marginal *= rate[f]! / priorTotal;
+  }
+  const none = sound + marginal;
+  const noneWithout = (f: number): number => sound / plain[f]! + (marginal * priorTotal) / rate[f]!;
   const all = total + none;
   for (let n = 0; n < count; n++) weights[n] = weights[n]! / all;
 
@@ -108,7 +122,7 @@ export function posterior(
       without[f]!.forEach((w, k) => {
         rest[order[k] ?? states] = w;
       });
-      left.set(check, byFault(rest, states, none / (rate[f]! / priorTotal)));
+      left.set(check, byFault(rest, states, noneWithout(f)));
     });
     const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
     const matters = lightChecks.size === 0 ? { sets: new Int32Array(0), rest: new Float64Array(0) } : mattering(weights, light, faultSets);
@@ -116,7 +130,7 @@ export function posterior(
       // A look speaks twice: of its part, by a table, and of how much its dirt takes.
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
-      const said = look && { of: saidBy(model, look), rate: rate[f]! / priorTotal };
+      const said = look && { of: saidBy(model, look), rate: none / noneWithout(f) };
       left.set(check, lightLeftOut(faultSets, matters, before, work.lightWithout(check), none / all, work.lightTotal / priorTotal, said));
     }
   }
@@ -124,6 +138,7 @@ export function posterior(
     faultSets,
     sets: weights,
     none: none / all,
+    noneSound: sound / none,
     losses: law.losses,
     main,
     further,

@@ -23,6 +23,7 @@ import { betweenHere } from "../units";
 import { fromShelf, takeSpares } from "../workshop/spares";
 import { answerView } from "./answerView";
 import { caseOf } from "./caseOf";
+import { answerPanels, askPanelsAgain, PANELS_CLOSED } from "./panels";
 import { checkText, faultName, signsOf } from "./words";
 
 /** A finding as a form gives it. */
@@ -60,7 +61,15 @@ export async function actByForm(
       await declineCheck(services, g, found.id, reader.text("check"), true);
       return { done: true };
     case "ask-again":
+      // Whether panels may be opened is asked again in the case that needs it.
+      if (reader.text("check") === PANELS_CLOSED) {
+        await askPanelsAgain(services, g);
+        return { done: true };
+      }
       await declineCheck(services, g, found.id, reader.text("check"), false);
+      return { done: true };
+    case "panels":
+      await answerPanels(services, g, reader.text("panels") === "mine");
       return { done: true };
     case "also": {
       const sign = signsOf(g.trade).find((s) => s.id === reader.text("sign"));

@@ -13,8 +13,10 @@ import { type CaseFindings, caseFindings, declinedIn, type SourcedFinding, trace
 import { ableFaults, doneBefore, headline, isSound, isWear, lead, placeName, stuckWords, suspectPlaces } from "./headline";
 import { broughtBack, proofDueWords } from "./mendedSince";
 import { isDearRepair, nextChecksOf } from "./nextChecks";
+import { behindPanels, PANELS_CLOSED } from "./panels";
 import { seenBefore } from "./story";
 import { type Tried, triedIn } from "./tried";
+import { whyNot } from "./whyNot";
 import { checkText, faultName, findingWords, repairName } from "./words";
 
 /** Ranked faults shown; the rest is one line. */
@@ -107,6 +109,12 @@ export async function answerView(
           weight: weightWords(e.decibans),
         })),
     })),
+    /** What is guessed first and is not it; reports of before have none. */
+    whyNot: whyNot(g, answer, relevant, (e) => ({ words: evidenceWords(g, found, e), weight: weightWords(e.decibans) })) as
+      | ReturnType<typeof whyNot>
+      | undefined,
+    /** What lies behind closed panels; reports have none of before. */
+    panels: openCase.closedMs === undefined ? behindPanels(g, suspects) : undefined,
     none: chance(answer.none),
     nothingWrong: answer.nothingWrong >= 0.03 ? chance(answer.nothingWrong) : undefined,
     /** Reports of before have none. */
@@ -138,7 +146,12 @@ export async function answerView(
     straight: straightView(g, answer),
     declined: [...new Set(declinedIn(g, openCase).map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
       id,
-      title: id.startsWith("power@") ? "Watts: no meter here" : checkText(g.trade, id).title,
+      title:
+        id === PANELS_CLOSED
+          ? "Closed panels stay closed"
+          : id.startsWith("power@")
+            ? "Watts: no meter here"
+            : checkText(g.trade, id).title,
     })),
     history: [...findings, ...found.before.flatMap((b) => b.findings), ...found.longAgo]
       .sort((a, b) => b.atMs - a.atMs)
@@ -257,15 +270,26 @@ function because(g: Gathered, answer: TraceAnswer, findings: CaseFindings): stri
   }
 }
 
-/** How likely the repair is the right one; what may well be there and yet not be what takes the most is told by both. */
-export function rightWords(g: Gathered, { repair, repairs, faults }: TraceAnswer): string {
-  const p = repairs.find((r) => r.id === repair)?.probability ?? 0;
-  const mends = new Set(g.trade.model.faults.filter((f) => f.repair === repair).map((f) => f.id));
-  const there = faults.find((f) => mends.has(f.id))?.probability ?? 0;
-  if (there < p + MORE_THAN_MAIN) return `It is the right one with ${chance(p)}`;
-  return `What it mends is there with ${chance(there)}, and takes the most with ${chance(p)}`;
+/**
+ * How likely what the repair mends is there: the same figure as beside the faults and the stations. Whether it is what takes the most, which
+ * decides, is said in words.
+ */
+export function rightWords(g: Gathered, answer: TraceAnswer): string {
+  const { repair, repairs } = answer;
+  const main = repairs.find((r) => r.id === repair)?.probability ?? 0;
+  const there = thereOf(g, answer, repair ?? "");
+  const takes =
+    there - main < MORE_THAN_MAIN ? "" : main >= 0.5 * there ? ", and probably takes the most" : ", though more may be missing elsewhere";
+  return `What it mends is there with ${chance(there)}${takes}`;
 }
 const MORE_THAN_MAIN = 0.08;
+
+/** How likely anything is there that a repair mends. */
+function thereOf(g: Gathered, { faults, repairs }: TraceAnswer, repair: string): number {
+  const mends = new Set(g.trade.model.faults.filter((f) => f.repair === repair).map((f) => f.id));
+  const apart = 1 - faults.filter((f) => mends.has(f.id)).reduce((left, f) => left * (1 - f.probability), 1);
+  return Math.max(apart, repairs.find((r) => r.id === repair)?.probability ?? 0);
+}
 
 /** The likeliest repair, which is dear. */
 const dearest = (g: Gathered, { repairs }: TraceAnswer): string => repairs.find((r) => isDearRepair(g, r.id))?.id ?? "";
@@ -301,7 +325,7 @@ function straightView(g: Gathered, answer: TraceAnswer) {
   return {
     id,
     name: repairName(g.trade, id),
-    chance: chance(probability),
+    chance: chance(thereOf(g, answer, id)),
     parts: [...new Set([...partsOfRepair(g.trade, id), ...roundParts(g, answer)])],
   };
 }

@@ -1,5 +1,5 @@
 /** A page in haste comes with the answer there is, says so, and never with one to another case. */
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { type TraceInput, type TraceModel, trace } from "#core/trace";
 import { addFinding, openCase } from "#store/cases";
 import { inHaste } from "../context";
@@ -72,6 +72,27 @@ describe("a page in haste", () => {
     expect(after.view.faults.map((f) => f.chance)).not.toEqual(before.view.faults.map((f) => f.chance));
     expect(await today()).toMatchObject({ isBehind: false, first: weighed.first });
     expect(after.view.next[0]?.id).not.toBe(asked?.id === "lens-look" ? "lens-look" : "");
+  });
+
+  it("has each answer to the question asked next ready, while nobody asks anything else", async () => {
+    const { w, id, services, page } = await withCase();
+    // A question of its own: those of the other tests are known.
+    await addFinding(w.store, id, { check: "smoke", outcome: "clears" }, "f0", w.nowMs);
+    let traced = 0;
+    const tracer = async (model: TraceModel, input: TraceInput) => {
+      traced += 1;
+      return trace(model, input);
+    };
+    Object.assign(services, { tracer });
+    const { view } = await page();
+    const [asked] = view.next;
+    const outcomes = asked?.outcomes.map((o) => o.id) ?? [];
+    expect(outcomes.length).toBeGreaterThan(1);
+    await vi.waitFor(() => expect(traced).toBe(1 + outcomes.length), { timeout: 20_000, interval: 100 });
+    await addFinding(w.store, id, { check: asked?.id ?? "", outcome: outcomes[0] as string }, "f1", w.nowMs + 1);
+    const after = await page();
+    expect(after).toMatchObject({ isBehind: false, view: { answered: view.answered + 1 } });
+    expect(traced).toBe(1 + outcomes.length);
   });
 
   it("is not behind for ever: the clock alone asks no new question, though use goes on by its pace", async () => {

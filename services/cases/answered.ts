@@ -6,10 +6,17 @@ import { KeptBeside } from "#store/kept";
 import type { Services } from "../context";
 
 const KEPT = 12;
+/** Answers kept of each model: those to come among them. */
+const KEPT_ANSWERS = 40;
+/** After so long (ms) without another question the answers to the next one are worked out ahead, while its asker walks to the machine. */
+const QUIET_MS = 600;
 /** A page in haste waits so long (ms) for a new answer. */
 const PATIENCE_MS = 30;
 
-const answersOf = new WeakMap<TraceModel, LRUCache<string, Promise<TraceAnswer>>>();
+type Answers = LRUCache<string, Promise<TraceAnswer>>;
+const answersOf = new WeakMap<TraceModel, Answers>();
+/** The question asked last of all: what is worked out ahead gives way to it. */
+let newest = "";
 /** The newest answer there is to each case of a store, and by which model. */
 const last = new KeptBeside<{ readonly model: TraceModel; readonly answer: TraceAnswer }>({ most: KEPT });
 
@@ -23,15 +30,18 @@ export async function answered(
   input: TraceInput,
   caseId?: number,
 ): Promise<TraceAnswer> {
-  const answers = answersOf.get(model) ?? new LRUCache<string, Promise<TraceAnswer>>({ max: KEPT });
+  const answers: Answers = answersOf.get(model) ?? new LRUCache({ max: KEPT_ANSWERS });
   answersOf.set(model, answers);
   const question = JSON.stringify(input);
   const known = answers.get(question);
   const answer = known ?? (tracer ? tracer(model, input) : Promise.resolve(trace(model, input)));
   if (!known) answers.set(question, answer);
+  const isAsked = caseId !== undefined && tracer !== undefined && newest !== question;
+  if (isAsked) newest = question;
   answer.then(
     (made) => {
       if (caseId !== undefined && store) last.set(store, caseId, { model, answer: made });
+      if (isAsked) void workAhead({ tracer, model, input, answers }, made, () => newest === question);
     },
     // What failed is asked again.
     () => answers.delete(question),
@@ -41,4 +51,28 @@ export async function answered(
   const soon = await Promise.race([answer, wait(PATIENCE_MS, undefined, { ref: false })]);
   if (!soon) haste.isBehind = true;
   return soon ?? before.answer;
+}
+
+interface Asked {
+  readonly tracer: NonNullable<Services["tracer"]>;
+  readonly model: TraceModel;
+  readonly input: TraceInput;
+  readonly answers: Answers;
+}
+
+/** Works out what each answer to the question that is asked next would lead to, one after the other, until something else is asked. */
+async function workAhead({ tracer, model, input, answers }: Asked, made: TraceAnswer, isStill: () => boolean): Promise<void> {
+  const next = made.repair === null ? made.nextChecks.find((c) => c.helps) : undefined;
+  const outcomes = model.checks.find((c) => c.id === next?.check)?.outcomes ?? [];
+  await wait(QUIET_MS, undefined, { ref: false });
+  for (const outcome of outcomes) {
+    if (!isStill()) return;
+    const then: TraceInput = { ...input, findings: [...(input.findings ?? []), { check: next?.check as string, outcome }] };
+    const question = JSON.stringify(then);
+    if (answers.has(question)) continue;
+    const answer = tracer(model, then);
+    answers.set(question, answer);
+    // What failed is asked again when it is asked.
+    await answer.catch(() => answers.delete(question));
+  }
 }
