@@ -5,8 +5,20 @@ const only = (from, allowed) => ({
   from: { path: `^${from}/`, pathNot: "\\.test\\.tsx?$" },
   to: { path: "^(core|catalog|store|services|app|workers|devices|scripts|e2e)/", pathNot: `^(${[from, ...allowed].join("|")})/` },
 });
+/** Rooms inside core/trace: each looks down only. */
+const room = (from, allowed) => ({
+  name: `trace-${from}-looks-down`,
+  severity: "error",
+  from: { path: `^core/trace/${from}/`, pathNot: "\\.test\\.ts$" },
+  to: { path: "^core/trace/", pathNot: `^core/trace/(${[from, ...allowed].join("|")})/` },
+});
 module.exports = {
   forbidden: [
+    room("model", []),
+    room("light", ["model"]),
+    room("belief", ["model", "light"]),
+    room("asking", ["model", "light", "belief"]),
+    room("time", ["model", "light"]),
     only("core", []),
     only("catalog", ["core"]),
     only("store", ["core"]),

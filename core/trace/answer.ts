@@ -1,16 +1,18 @@
 /** The engine's one question: a machine, its use and what was found in; how likely each fault is, what to ask next and what to repair out. */
-import { SURE } from "./decision";
-import { sortFindings } from "./findings";
-import { EXPLAINED, RANKED_SETS, rankChecks } from "./nextChecks";
-import { presentOf, withPast } from "./past";
-import { isDear, planner, waysOf, weighed } from "./plan";
-import { type Posterior, posterior } from "./posterior";
-import { speaksFor } from "./repaired";
-import { beforeDear, clearedFaults, hazedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./seen";
-import { heaviest } from "./sets";
-import { placesOf, stationAnswers } from "./stations";
-import { tally } from "./tally";
-import type { Symptom, TraceAnswer, TraceBefore, TraceFinding, TraceInput, TraceModel } from "./types";
+
+import { EXPLAINED, RANKED_SETS, rankChecks } from "./asking/nextChecks";
+import { isDear, planner, waysOf, weighed } from "./asking/plan";
+import { beforeDear, clearedFaults, hazedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./asking/seen";
+import { SURE } from "./belief/decision";
+import { type Posterior, posterior } from "./belief/posterior";
+import { heaviest } from "./belief/sets";
+import { placesOf, stationAnswers } from "./belief/stations";
+import { tally } from "./belief/tally";
+import { sortFindings } from "./light/findings";
+import { presentOf } from "./model/atWork";
+import type { Symptom, TraceAnswer, TraceBefore, TraceFinding, TraceInput, TraceModel } from "./model/types";
+import { withPast } from "./time/past";
+import { speaksFor } from "./time/repaired";
 
 /** Sets that the loss per station is mixed from. */
 const LOSS_SETS = 300;

@@ -2,7 +2,7 @@
 import type { FromSchema } from "json-schema-to-ts";
 import { STATION_ROLES } from "#core/beam";
 import { fittingsSchema, pathStationSchema } from "#core/machine";
-import { SYMPTOMS } from "./types";
+import { SYMPTOMS } from "./model/types";
 
 const positive = { type: "number", exclusiveMinimum: 0 } as const;
 const atLeastZero = { type: "number", minimum: 0 } as const;

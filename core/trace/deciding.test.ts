@@ -5,10 +5,10 @@ import { layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
+import { isDear, planner } from "./asking/plan";
+import { clearedFaults, repairPlan } from "./asking/seen";
+import { setPrior } from "./belief/prior";
 import { afterRepair, expandModel, type TraceFinding, trace } from "./index";
-import { isDear, planner } from "./plan";
-import { setPrior } from "./prior";
-import { clearedFaults, repairPlan } from "./seen";
 
 const modelOf = (id: "three-mirror" | "periscope" | "moving-head") =>
   expandModel(traceSpec(layouts[id] as never, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);

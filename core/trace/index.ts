@@ -7,15 +7,15 @@
  * minutes saved by a further check (value of information; Howard, 1966). The engine is general: the trade comes in as a `TraceModel`.
  */
 export { type TraceDepth, trace } from "./answer";
+export { BIT_SHARE, LEAST_BITS, LEAST_MINUTES, leastFor } from "./asking/nextChecks";
+export { isDear, type Planner, planner } from "./asking/plan";
+export { clearedFaults } from "./asking/seen";
+export { SURE } from "./belief/decision";
+export { usageFactor } from "./belief/prior";
 export { type CaseFile, caseFileSchema } from "./caseFile";
-export { SURE } from "./decision";
-export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./expand";
-export { expandModel } from "./expand";
-export { coversOf, isMendedBy } from "./mending";
-export { BIT_SHARE, LEAST_BITS, LEAST_MINUTES, leastFor } from "./nextChecks";
-export { afterRepair } from "./past";
-export { isDear, type Planner, planner } from "./plan";
-export { usageFactor } from "./prior";
-export { clearedFaults } from "./seen";
-export type * from "./types";
-export { SYMPTOMS } from "./types";
+export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./model/expand";
+export { expandModel } from "./model/expand";
+export { coversOf, isMendedBy } from "./model/mending";
+export type * from "./model/types";
+export { SYMPTOMS } from "./model/types";
+export { afterRepair } from "./time/past";

@@ -5,8 +5,8 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { afterRepair, type CheckSpec, expandModel, type TraceFinding, type TraceInput, trace } from "#core/trace";
-import { outcomeTable } from "./findings";
-import { logPriorWeights } from "./prior";
+import { logPriorWeights } from "../belief/prior";
+import { outcomeTable } from "../belief/tables";
 import { stillSpeaking } from "./repaired";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);

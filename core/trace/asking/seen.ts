@@ -1,8 +1,8 @@
 /** What a look showed as such, and what goes into the round for it. */
-import { repairsOf } from "./decision";
-import { coversOf } from "./mending";
+import { repairsOf } from "../belief/decision";
+import { coversOf } from "../model/mending";
+import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "../model/types";
 import { isDear, roundMinutes } from "./plan";
-import type { FaultSpec, RepairSpec, Symptom, TraceFinding, TraceModel } from "./types";
 
 /** How many times likelier an outcome must be under a fault than on a sound machine to count as that fault seen. */
 const SEEN_RATIO = 8;

@@ -5,10 +5,10 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, type TraceInput, trace } from "#core/trace";
+import { posterior } from "../belief/posterior";
+import { heaviest } from "../belief/sets";
+import { sortFindings } from "../light/findings";
 import { BINS, candidateOf, compared, minutesOf } from "./candidates";
-import { sortFindings } from "./findings";
-import { posterior } from "./posterior";
-import { heaviest } from "./sets";
 
 const models = ["three-mirror", "moving-head", "periscope"].map((id) => {
   const layout = layouts[id];

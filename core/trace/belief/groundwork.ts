@@ -2,14 +2,15 @@
  * What is so of every set whatever the questions are answered: its prior, what the light says of it, and what it needs to be mended. An
  * answer that tells nothing of the light leaves all of it as it was, so that the last groundwork of a model is kept: most answers are such.
  */
+
+import { darkUnder, type SortedFindings } from "../light/findings";
+import { type LightRow, lightRow } from "../light/lightRow";
+import { bestOf, type LossLaw, lossLaw } from "../light/lossLaw";
+import type { SetPosterior } from "../light/weigh";
+import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "../model/types";
 import { decisionsOf, type Needs, needsOf } from "./decision";
-import { darkUnder, type SortedFindings } from "./findings";
-import { type LightRow, lightRow } from "./lightRow";
-import { bestOf, type LossLaw, lossLaw } from "./lossLaw";
 import { type SetPrior, setPrior } from "./prior";
 import { enumerateSets, type FaultSets } from "./sets";
-import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
-import type { SetPosterior } from "./weigh";
 
 export interface Groundwork {
   readonly sets: FaultSets;

@@ -1,9 +1,10 @@
 /** What a finding says by itself: the answer with it left out. Of tables it is divided out in the same pass, of the light weighed anew. */
+
+import type { OutcomeFinding } from "../light/findings";
+import type { TraceModel } from "../model/types";
 import { factorsOf } from "./factors";
-import type { OutcomeFinding } from "./findings";
 import type { LightWithout } from "./groundwork";
 import { type FaultSets, weightOfHeaviest } from "./sets";
-import type { TraceModel } from "./types";
 
 /** A reading of the light is left out over all singles and pairs, and over so many of three that matter most. */
 const LEFT_OUT_SETS = 5000;

@@ -1,9 +1,9 @@
 /** What each station and system takes, and how likely it is at fault. */
 import { tabledNormalCdf } from "#core/normal";
+import { placeOf } from "../light/readings";
+import type { LossPercent, TraceAnswer, TraceModel } from "../model/types";
 import type { Posterior } from "./posterior";
-import { placeOf } from "./readings";
 import type { FaultSets } from "./sets";
-import type { LossPercent, TraceAnswer, TraceModel } from "./types";
 
 /** Stations and systems of a model, and which of them each fault is at. */
 export function placesOf(model: TraceModel): { readonly ids: readonly string[]; readonly of: Int16Array } {

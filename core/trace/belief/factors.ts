@@ -2,8 +2,10 @@
  * What the findings that are independent given a set of faults say of it: a factor for each, from flat tables in which an empty place of a
  * set is neutral. The inner loop of a trace.
  */
-import { type OutcomeFinding, type OutcomeTable, outcomeTable, SLIP, type ValueFinding, valueTable } from "./findings";
-import type { TraceModel } from "./types";
+import type { OutcomeFinding, ValueFinding } from "../light/findings";
+import { SLIP } from "../model/slips";
+import type { TraceModel } from "../model/types";
+import { type OutcomeTable, outcomeTable, valueTable } from "./tables";
 
 export interface Factors {
   readonly checks: readonly string[];

@@ -1,9 +1,9 @@
 /** How readings see the losses of a path: by which direction each fault's loss shows in them, and which errors they share. */
 
-import { isAtWork } from "./past";
-import type { backgroundLosses } from "./prior";
+import { isAtWork } from "../model/atWork";
+import type { FaultSpec, TraceModel } from "../model/types";
+import type { backgroundLosses } from "./background";
 import { type LossReading, placeOf } from "./readings";
-import type { FaultSpec, TraceModel } from "./types";
 
 export type ReadingKind = LossReading["kind"];
 

@@ -1,7 +1,8 @@
 /** Which findings from before a repair still speak of the machine as it is; the others speak of it as it was (`past.ts`). */
-import { isMendedBy } from "./mending";
-import { placeOf } from "./readings";
-import type { CheckSpec, FaultSpec, TraceFinding, TraceModel } from "./types";
+
+import { placeOf } from "../light/readings";
+import { isMendedBy } from "../model/mending";
+import type { CheckSpec, FaultSpec, TraceFinding, TraceModel } from "../model/types";
 
 /**
  * The findings from before repairs that still speak of the machine as it is after them: how it began, and whatever shows nothing that the

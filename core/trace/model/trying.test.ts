@@ -4,7 +4,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, type TraceInput, trace } from "#core/trace";
-import { outcomeTable } from "./findings";
+import { outcomeTable } from "../belief/tables";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const [light, heavy] = [0, 1] as const;

@@ -1,8 +1,8 @@
 /** What going on by repairs takes: rounds of repairs until all that a set needs is mended, and what the first of them holds. */
-import { repairsOf, SURE } from "./decision";
-import { coversOf } from "./mending";
-import type { Posterior } from "./posterior";
-import type { RepairSpec, TraceModel } from "./types";
+import { repairsOf, SURE } from "../belief/decision";
+import type { Posterior } from "../belief/posterior";
+import { coversOf } from "../model/mending";
+import type { RepairSpec, TraceModel } from "../model/types";
 
 /** Minutes charged when no repair in the list helped: someone has to think again. */
 const LOST_MINUTES = 60;

@@ -5,10 +5,10 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
-import { entropyBits } from "./decision";
-import { coversOf } from "./mending";
+import { entropyBits } from "../belief/decision";
+import { heaviest } from "../belief/sets";
+import { coversOf } from "../model/mending";
 import { planner, roundMinutes } from "./plan";
-import { heaviest } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const findings: TraceFinding[] = [

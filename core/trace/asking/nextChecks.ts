@@ -1,12 +1,13 @@
 /** Which check to ask next: what each would save and tell, and what its answers would lead to. */
+
+import { type Decisions, entropyBits } from "../belief/decision";
+import type { Posterior } from "../belief/posterior";
+import type { FaultSets } from "../belief/sets";
+import { presentOf } from "../model/atWork";
+import { coversOf } from "../model/mending";
+import type { NextCheck, TraceModel } from "../model/types";
 import { BINS, type Candidate, candidateOf, compared } from "./candidates";
-import { type Decisions, entropyBits } from "./decision";
-import { coversOf } from "./mending";
-import { presentOf } from "./past";
 import { isDear, type Planner, planner, type Ways, waysOf, weighed } from "./plan";
-import type { Posterior } from "./posterior";
-import type { FaultSets } from "./sets";
-import type { NextCheck, TraceModel } from "./types";
 
 /** Sets the ranking looks at; the mass it leaves out is reported. */
 export const RANKED_SETS = 1500;

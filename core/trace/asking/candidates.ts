@@ -1,12 +1,12 @@
 /** What a check could answer, and how likely each answer is under a set of faults: all that it is ranked by. */
 import { tabledNormalCdf } from "#core/normal";
-import { cutOutcomes, predictiveMoments } from "./cutReading";
-import { outcomeTable, valueTable } from "./findings";
-import type { Posterior } from "./posterior";
-import { placeOf } from "./readings";
-import type { FaultSets } from "./sets";
-import type { CheckSpec, TraceModel } from "./types";
-import type { SetPosterior } from "./weigh";
+import type { Posterior } from "../belief/posterior";
+import type { FaultSets } from "../belief/sets";
+import { outcomeTable, valueTable } from "../belief/tables";
+import { cutOutcomes, predictiveMoments } from "../light/cutReading";
+import { placeOf } from "../light/readings";
+import type { SetPosterior } from "../light/weigh";
+import type { CheckSpec, TraceModel } from "../model/types";
 
 /** A figure is told in so many bins. */
 export const BINS = 24;

@@ -6,10 +6,10 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { clipLogLoss, offsetForLogLoss } from "#core/beam";
 import { traceSpec } from "#core/machine";
 import { expandModel } from "#core/trace";
+import { enumerateSets } from "../belief/sets";
 import { predictiveMoments } from "./cutReading";
 import { lossModel } from "./losses";
 import { type LossReading, logAgainstBaseline } from "./readings";
-import { enumerateSets } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const stateOf = (fault: string, heavy: boolean) => 2 * model.faults.findIndex((f) => f.id === fault) + (heavy ? 1 : 0);

@@ -1,9 +1,10 @@
 /** What the readings of the light and the cuts that were made say of a set of faults, together. */
+
+import type { TraceModel, TraceUsage } from "../model/types";
 import { type CutLaw, cutsLikelihood, predictiveMoments } from "./cutReading";
 import type { CutFinding } from "./findings";
 import { type LossModel, lossModel } from "./losses";
 import type { LossReading } from "./readings";
-import type { TraceModel, TraceUsage } from "./types";
 import type { SetPosterior } from "./weigh";
 
 export interface LossLaw {

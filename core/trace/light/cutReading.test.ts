@@ -4,8 +4,8 @@ import { layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
+import { expandModel, type TraceFinding, trace } from "../index";
 import { cutLikelihood, cutsLikelihood } from "./cutReading";
-import { expandModel, type TraceFinding, trace } from "./index";
 
 const model = expandModel(traceSpec(layouts["three-mirror"] as never, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const cut = (outcome: string, complaint?: true): TraceFinding => ({ check: "known-cut", outcome, ...(complaint ? { complaint } : {}) });

@@ -6,13 +6,13 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, trace } from "#core/trace";
+import { factorsOf } from "../belief/factors";
+import { enumerateSets } from "../belief/sets";
 import { cutLikelihood, predictiveMoments } from "./cutReading";
-import { factorsOf } from "./factors";
 import { sortFindings } from "./findings";
 import { lightRow } from "./lightRow";
 import { lossModel } from "./losses";
 import type { LossReading } from "./readings";
-import { enumerateSets } from "./sets";
 
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
 const states = model.faults.length * 2;

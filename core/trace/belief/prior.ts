@@ -1,10 +1,6 @@
-/** What is believed before anything is found: base rates, how the machine was used, and film that is there in any case. */
-import type { FaultSpec, FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
-
-/** Ply-hours since a station was cleaned, from the dose if known, else hours of plain birch; undefined when neither is. */
-function doseOf(usage: TraceUsage, station: string): number | undefined {
-  return usage.smokeDoseSinceClean?.[station] ?? usage.hoursSinceClean?.[station];
-}
+/** What is believed before anything is found: base rates, and how the machine was used. */
+import { doseOf } from "../model/dose";
+import type { FaultSpec, FoundBefore, Symptom, TraceModel, TraceUsage } from "../model/types";
 
 /**
  * Factor on a fault's prior odds from use: (dose / interval)² in 0.2..8 for dirt, (hours / rated)³ in 0.005..8 for the tube,
@@ -86,27 +82,4 @@ export function setPrior(model: TraceModel, usage: TraceUsage, symptom: Symptom,
     const all = rarer[a]! * rarer[b]! * rarer[c]!;
     return weights[a]! * weights[b]! * weights[c]! * (all / Math.min(rarer[a]!, rarer[b]!, rarer[c]!));
   };
-}
-
-/** Expected fouling at each station of the path: mean and variance of a loss in ln power, capped at one interval's dose. */
-export function backgroundLosses(model: TraceModel, usage: TraceUsage): { mean: Float64Array; variance: Float64Array } {
-  const mean = new Float64Array(model.stations.length);
-  const variance = new Float64Array(model.stations.length);
-  model.stations.forEach((station, j) => {
-    if (station.role === "tube") {
-      // Slow ageing since the baseline; a case file does not date it, so there it is a small allowance.
-      const { mean: lost, sd } = usage.fitted?.tubeLoss ?? { mean: 0.015, sd: 0.02 };
-      mean[j] = lost;
-      variance[j] = sd ** 2;
-      return;
-    }
-    const known = model.background.find((b) => b.station === station.id);
-    if (!known) return;
-    const share = Math.min(1, (doseOf(usage, station.id) ?? known.intervalPlyHours / 2) / known.intervalPlyHours);
-    const factor = usage.fitted?.foulingFactors[station.id] ?? { mean: 1, sd: 0.5 };
-    const expected = known.lossAtInterval * share;
-    mean[j] = expected * factor.mean;
-    variance[j] = (expected * factor.sd + 0.004) ** 2;
-  });
-  return { mean, variance };
 }

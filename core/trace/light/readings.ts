@@ -1,6 +1,6 @@
 /** Readings of the lost light: where on the path each belongs, and how it stands against the baseline. */
 import { type GradeWord, lookLogLoss, nominalLogTransmission } from "#core/beam";
-import type { TraceBaseline, TraceModel } from "./types";
+import type { TraceBaseline, TraceModel } from "../model/types";
 
 /** One reading of the lost light: ln of power (or of effective power) against the baseline, or ln of what one optic lets through by its look. */
 export interface LossReading {

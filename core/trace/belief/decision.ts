@@ -1,6 +1,6 @@
 /** What to repair: the main fault of every set, and what else has to be mended for a proof to hold. */
 import { tabledNormalCdf } from "#core/normal";
-import type { Symptom, TraceModel } from "./types";
+import type { Symptom, TraceModel } from "../model/types";
 
 /** Certainty at which the repair is simply done. */
 export const SURE = 0.9;

@@ -1,12 +1,13 @@
 /** The posterior over all sets of faults, exact, in one pass: what each finding says alone comes from the same pass by dividing it out. */
+
+import type { SortedFindings } from "../light/findings";
+import type { LossModel } from "../light/losses";
+import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "../model/types";
 import { type Decisions, decisionsFrom } from "./decision";
 import { byFault, leaveOut, leaveOutPlain, lightLeftOut, mattering, saidBy } from "./evidence";
 import { factorsOf } from "./factors";
-import type { SortedFindings } from "./findings";
 import { groundwork } from "./groundwork";
-import type { LossModel } from "./losses";
 import type { FaultSets } from "./sets";
-import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "./types";
 
 /** Prior probability that the cause is not in the catalog. */
 const NONE_PRIOR = 0.03;

@@ -3,9 +3,9 @@
  * and not of what was put back wrong. To the engine these are faults of their own, each at work in its own span of the case, so that
  * everything that was ever found speaks, each finding of its own time.
  */
-import { isMendedBy } from "./mending";
+import { isMendedBy } from "../model/mending";
+import type { CheckSpec, FaultSpec, TraceBefore, TraceFinding, TraceInput, TraceModel } from "../model/types";
 import { stillSpeaking } from "./repaired";
-import type { CheckSpec, FaultSpec, TraceBefore, TraceFinding, TraceInput, TraceModel } from "./types";
 
 /** A repair that fits takes its fault away with this probability. */
 const MENDS = 0.95;
@@ -101,14 +101,6 @@ function modelOf(plain: TraceModel, before: readonly TraceBefore[]): TraceModel 
   });
   return { ...plain, faults: [...faults, ...others], checks: [...plain.checks, ...copies] };
 }
-
-/** Whether a fault is at work at a time of the case; what has no span always is. */
-export const isAtWork = ({ span }: Pick<FaultSpec, "span">, time: number): boolean =>
-  span === undefined || (time >= span.from && time <= span.until);
-
-/** Which of the machine's own faults each fault of a case is now, by its place; -1 for what is gone. */
-export const presentOf = ({ faults }: TraceModel, now: number): Int16Array =>
-  Int16Array.from(faults, (fault, f) => (isAtWork(fault, now) ? (fault.span?.of ?? f) : -1));
 
 /** What a repair in the course of a case leaves: the findings that still speak of the machine as it is, and the others with it. */
 export function afterRepair<F extends TraceFinding>(

@@ -1,6 +1,6 @@
 /** A cut as a reading: censored light. Through means the need or more, anything less at most so much. */
 import { tabledNormalCdf } from "#core/normal";
-import { SLIP } from "./findings";
+import { SLIP } from "../model/slips";
 import type { Predictive } from "./losses";
 import type { SetPosterior } from "./weigh";
 

@@ -1,9 +1,9 @@
 /** The joint Gaussian of all readings of lost light under any set of faults. */
-import { offAxisExtras } from "./offAxis";
-import { backgroundLosses } from "./prior";
+import { offAxisExtras } from "../model/offAxis";
+import type { TraceModel, TraceUsage } from "../model/types";
+import { backgroundLosses } from "./background";
 import type { LossReading } from "./readings";
 import { type Seen, type Sight, type States, sightOf, statesOf } from "./sight";
-import type { TraceModel, TraceUsage } from "./types";
 import { dot, type Factored, factor, type SetPosterior, weighOne, weighThree, weighTwo } from "./weigh";
 
 /** Predictive law of a further reading under a set. */
