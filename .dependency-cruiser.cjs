@@ -3,7 +3,7 @@ const only = (from, allowed) => ({
   name: `${from}-imports-only-${allowed.join("-") || "itself"}`,
   severity: "error",
   from: { path: `^${from}/`, pathNot: "\\.test\\.tsx?$" },
-  to: { path: "^(core|catalog|store|services|app|workers|devices|scripts|e2e)/", pathNot: `^(${[from, ...allowed].join("|")})/` },
+  to: { path: "^(core|catalog|store|services|app|workers|devices|scripts|judge|e2e)/", pathNot: `^(${[from, ...allowed].join("|")})/` },
 });
 /** Rooms inside core/trace: each looks down only. */
 const room = (from, allowed) => ({
@@ -24,13 +24,14 @@ module.exports = {
     only("store", ["core"]),
     only("devices", ["core"]),
     only("workers", ["services", "store", "core", "catalog"]),
+    only("judge", ["core", "catalog", "store", "services", "app", "scripts", "e2e"]),
     only("services", ["store", "core", "catalog", "devices"]),
     {
       name: "app-imports-services-core-and-catalog",
       severity: "error",
       comment: "Only the server, which opens the store and keeps the door, knows there is one.",
       from: { path: "^app/", pathNot: "\\.test\\.tsx?$|^app/server/" },
-      to: { path: "^(store|workers|devices|scripts|e2e)/" },
+      to: { path: "^(store|workers|devices|scripts|judge|e2e)/" },
     },
     {
       name: "no-place-to-another",

@@ -7,7 +7,7 @@ export default defineConfig({
     isolate: false,
     // As many as there are processors: one fewer, the default, is a single one on two.
     maxWorkers: availableParallelism(),
-    include: ["{core,catalog,store,devices,services,app,scripts}/**/*.test.{ts,tsx}"],
+    include: ["{core,catalog,store,devices,services,app,scripts,judge}/**/*.test.{ts,tsx}"],
     // Generous: a busy machine must not fail a test that says nothing about time.
     testTimeout: 240_000,
     hookTimeout: 240_000,

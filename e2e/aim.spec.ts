@@ -2,8 +2,8 @@
 import type { Page } from "@playwright/test";
 import { layouts } from "#catalog/layouts";
 import { aimPathOf, type Screw } from "#core/aim";
-import { aimMachine } from "#core/practice";
 import { seededRandom } from "#core/random";
+import { aimMachine } from "../judge/machines";
 import { expect, expectAccessible, expectFits, test, walkToProof, watchConsole } from "./support";
 
 const { path, fittings } = layouts["three-mirror"] ?? { path: [], fittings: { beamCorner: undefined } };

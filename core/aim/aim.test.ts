@@ -21,8 +21,8 @@ import {
   turnWords,
 } from "#core/aim";
 import type { Path, PathStation } from "#core/machine";
-import { type AimMachine, aimMachine, USUAL_MISALIGNMENT } from "#core/practice";
 import { seededRandom } from "#core/random";
+import { type AimMachine, aimMachine, USUAL_MISALIGNMENT } from "../../judge/machines";
 
 const station = (id: string, role: PathStation["role"], distanceMm: number, travelMm = 0): PathStation => ({
   id,

@@ -7,7 +7,7 @@ import { traceSpec } from "#core/machine";
 import { BenchMachine, SIMULATED_PATHS } from "#core/practice";
 import { seededRandom } from "#core/random";
 import { expandModel, type TraceAnswer, type TraceFinding, type TraceInput, type TraceModel, trace, usageFactor } from "#core/trace";
-import { plainPosterior } from "../../scripts/plainPosterior";
+import { plainPosterior } from "../../judge/trace/plainPosterior";
 
 const modelOf = (layout: (typeof layouts)[string]) =>
   expandModel(traceSpec(layout as typeof threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);

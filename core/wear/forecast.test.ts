@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { simulateWear } from "../../scripts/wearHistories";
+import { simulateWear } from "../../judge/power/histories";
 import {
   ageingOf,
   daysUntil,

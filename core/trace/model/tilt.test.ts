@@ -3,7 +3,7 @@ import { layouts, threeMirror } from "#catalog/layouts";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { clipLogLoss } from "#core/beam";
 import { traceSpec } from "#core/machine";
-import { offsetAt, soundBody } from "../../practice/trouble/body";
+import { offsetAt, soundBody } from "../../../judge/machines/body";
 import { markShown, tiltsOn } from "./tilt";
 
 const three = traceSpec(threeMirror, INTERVAL_PLY_HOURS).stations;

@@ -1,4 +1,4 @@
-/** Simulated machines for `bench:wear`: drawn from what the fit supposes, ladders cut square by square. The control: here the fit must be right. */
+/** Simulated machines for `bench -- wear`: drawn from what the fit supposes, ladders cut square by square. The control: here the fit must be right. */
 import { effectiveRatio, readLadder } from "#core/cuts";
 import { type Random, seededRandom } from "#core/random";
 import { AGEING_PER_HOUR, FOULING_FACTOR, foulingOf, type Moment, type WearBound, type WearEvidence, type WearReading } from "#core/wear";

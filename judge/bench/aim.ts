@@ -1,5 +1,5 @@
 /**
- * `npm run bench:aim`: simulated machines out of aim, their screws of unknown sense, marks read with an error of 0.3 mm, brought back by
+ * `npm run bench -- aim`: simulated machines out of aim, their screws of unknown sense, marks read with an error of 0.3 mm, brought back by
  * Clenor and by the fixed habit (a quarter turn by trial, one screw until it looks better). What counts as together is judged by where
  * the beam truly lands. `-- --machines=300` a row.
  */
@@ -19,8 +19,8 @@ import {
   WORK,
 } from "#core/aim";
 import type { Path } from "#core/machine";
-import { type AimMachine, aimMachine, USUAL_MISALIGNMENT } from "#core/practice";
 import { seededRandom } from "#core/random";
+import { type AimMachine, aimMachine, USUAL_MISALIGNMENT } from "../machines";
 
 const machines = Number(process.argv.find((a) => a.startsWith("--machines="))?.split("=")[1] ?? 300);
 const READING_SD_MM = Number(process.argv.find((a) => a.startsWith("--sd="))?.split("=")[1] ?? 0.3);

@@ -1,7 +1,7 @@
 /** Actions that write more than one thing, and what must be there before them. */
 import { readdirSync } from "node:fs";
 import { join } from "node:path";
-import type { RunningServer } from "../../e2e/server";
+import type { RunningServer } from "../../../e2e/server";
 import { form, json, newMachine, rowsOf } from "./talk";
 
 /** What writes more than one thing: cut between any two of its parts, all of it is there or none. */

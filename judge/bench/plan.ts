@@ -1,10 +1,10 @@
 /**
- * `npm run bench:plan`: random workshops planned at once, by the long search of our own and by HiGHS given twenty seconds, beside each task
+ * `npm run bench -- plan`: random workshops planned at once, by the long search of our own and by HiGHS given twenty seconds, beside each task
  * by itself and the habits of three schools. The least of them stands for the optimum. `-- --machines=50` fewer.
  */
 import { alonePlan, firstPlan, longPlan, type Plan, type PlanInstance, solvedPlan } from "#core/plan";
 import { highsSolver } from "#services/plan/highs";
-import { randomWorkshop } from "./judge/plans";
+import { randomWorkshop } from "../plan/workshops";
 
 const FIRST_SEED = 60_001;
 const workshops = Number(process.argv.find((a) => a.startsWith("--machines="))?.split("=")[1] ?? 200);

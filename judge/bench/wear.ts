@@ -1,13 +1,13 @@
 /**
- * `npm run bench:wear`: what is said of machines that wear as the fit does not suppose (`judge/power/world.ts`), beside three simple habits;
+ * `npm run bench -- wear`: what is said of machines that wear as the fit does not suppose (`judge/power/world.ts`), beside three simple habits;
  * how well the fit recovers machines drawn from its own prior; and what it takes. Seeds below 50,000 are for building; reported are others.
  */
 import { Z90 } from "#core/normal";
 import { ageingOf, estimateCondition, factorOf, fitWear, lossOf } from "#core/wear";
 import { stateOf } from "#services/machine/spare";
-import { ask, LOST, type Said } from "./judge/power/asked";
-import { type Job, KEEPINGS, type PowerWorld, powerWorld, TUBE_LAWS } from "./judge/power/world";
-import { simulateWear, type WearHistory } from "./wearHistories";
+import { ask, LOST, type Said } from "../power/asked";
+import { simulateWear, type WearHistory } from "../power/histories";
+import { type Job, KEEPINGS, type PowerWorld, powerWorld, TUBE_LAWS } from "../power/world";
 
 const FIRST_SEED = Number(process.argv[2] ?? 50_001);
 const EACH = Number(process.argv[3] ?? 8);

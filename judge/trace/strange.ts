@@ -2,8 +2,9 @@
  * Worlds that differ from the simulator's own, as a workshop somewhere may: other faults are frequent, owners grade and tell otherwise, and
  * some questions are answered badly; eyes are mild, spares bad, owners out of patience, and some causes stand in no list. Nothing was tuned on them: an engine that knows one simulator by heart does worse here.
  */
-import type { Report } from "#core/practice";
+
 import { seededRandom } from "#core/random";
+import type { Report } from "../machines";
 import type { World } from "./world";
 
 /** So many of them, taken in turn: of a dozen some fault or other is frequent by chance, and with it the tube or the sheet. */

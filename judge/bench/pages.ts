@@ -1,5 +1,5 @@
 /**
- * `npm run bench:pages`: what a page weighs and costs. Its JavaScript before anything is fetched later, its style sheets, how much it
+ * `npm run bench -- pages`: what a page weighs and costs. Its JavaScript before anything is fetched later, its style sheets, how much it
  * shifts while it comes; and the server's processor time for a page made anew, beside the same page kept, in one run. Before that, how
  * long a start takes to its first answer, beside Node started with nothing to do.
  */
@@ -8,9 +8,9 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import { type Browser, chromium } from "@playwright/test";
-import prepare from "../e2e/prepare";
-import { demoFolder, startServer } from "../e2e/server";
-import config from "../playwright.config";
+import prepare from "../../e2e/prepare";
+import { demoFolder, startServer } from "../../e2e/server";
+import config from "../../playwright.config";
 
 const TIMES = 60;
 /** Wanted at most: kB of JavaScript, and the shift of the layout. */

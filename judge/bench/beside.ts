@@ -1,10 +1,10 @@
 /**
- * `npm run bench:beside`: what somebody else waits for Teasel's Today while Larkspur's work is done, against the same with nothing going on,
+ * `npm run bench -- beside`: what somebody else waits for Teasel's Today while Larkspur's work is done, against the same with nothing going on,
  * in one run: while 100,000 rows are looked at and taken in; and while records are written, with pages that ask for a new fit each against pages
  * that ask for none.
  */
-import prepare from "../e2e/prepare";
-import { demoFolder, startServer } from "../e2e/server";
+import prepare from "../../e2e/prepare";
+import { demoFolder, startServer } from "../../e2e/server";
 
 const ROWS = 100_000;
 const EACH_MS = 15;

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { strength } from "#core/practice";
+import { strength } from "../machines";
 import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Belief, needsOf, Oracle } from "./oracle";

@@ -1,7 +1,7 @@
 /** How the crash script talks to a server under test, and looks into what it left. */
 import LibsqlDatabase from "libsql";
 import { databaseFile } from "#store/database";
-import type { RunningServer } from "../../e2e/server";
+import type { RunningServer } from "../../../e2e/server";
 
 type Row = Record<string, unknown>;
 export function rowsOf(folder: string, query: string, ...values: unknown[]): Row[] {

@@ -8,8 +8,8 @@ import { seededRandom } from "#core/random";
 import { expandModel } from "#core/trace";
 import { BED, effectiveLn, MIDDLE, offsetAt, soundBody } from "./body";
 import { oddsOf } from "./faults";
-import { drawTroubled, mainFaults, mended, soundStrength, strength } from "./machine";
 import { answerFrom, reportOf } from "./reports";
+import { drawTroubled, mainFaults, mended, soundStrength, strength } from "./troubled";
 
 const specOf = (id: string) => traceSpec(layouts[id] as Layout, INTERVAL_PLY_HOURS);
 const three = specOf("three-mirror");

@@ -1,13 +1,13 @@
 /**
- * `npm run bench:load`: fifty people at once, on loopback. Today, a round's page, and answers of devices; then Today while somebody writes
+ * `npm run bench -- load`: fifty people at once, on loopback. Today, a round's page, and answers of devices; then Today while somebody writes
  * a log entry every second; beside a bare Express server that sends the same HTML, in the same run. `-- --seconds=60` makes it longer.
  */
 import { spawn } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import autocannon, { type Options, type Result } from "autocannon";
-import prepare from "../e2e/prepare";
-import { demoFolder, emptyFolder, startServer } from "../e2e/server";
+import prepare from "../../e2e/prepare";
+import { demoFolder, emptyFolder, startServer } from "../../e2e/server";
 
 const SECONDS = Number(process.argv.find((a) => a.startsWith("--seconds="))?.split("=")[1] ?? 60);
 const CLIENTS = 50;
@@ -80,7 +80,7 @@ process.stdout.write(`${CLIENTS} clients, ${SECONDS} s each; Today is ${Math.rou
 // Once through, so that what is compared is warm on both sides.
 for (const path of ["/larkspur/today", round, `${round}/answers`]) await fetch(server.url + path);
 
-const bareServer = spawn(process.execPath, ["--import", "tsx", "scripts/bareServer.ts", page], {
+const bareServer = spawn(process.execPath, ["--import", "tsx", "judge/bench/bareServer.ts", page], {
   env: { ...process.env, NODE_ENV: "production" },
   stdio: ["ignore", "pipe", "inherit"],
 });

@@ -1,10 +1,10 @@
 /**
- * `npm run bench:plan-beside`: Today for ten at once while somebody writes every second, once what changes no plan and once what has the
+ * `npm run bench -- plan-beside`: Today for ten at once while somebody writes every second, once what changes no plan and once what has the
  * solver look for another, on loopback in one run.
  */
 import autocannon from "autocannon";
-import prepare from "../e2e/prepare";
-import { demoFolder, startServer } from "../e2e/server";
+import prepare from "../../e2e/prepare";
+import { demoFolder, startServer } from "../../e2e/server";
 
 const SECONDS = 20;
 

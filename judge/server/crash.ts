@@ -11,8 +11,8 @@ import { seededRandom } from "#core/random";
 import { databaseFile } from "#store/database";
 import * as initial from "#store/migrations/0001-initial";
 import * as wholeMachine from "#store/migrations/0002-whole-machine";
-import prepare from "../e2e/prepare";
-import { demoFolder, emptyFolder, startServer } from "../e2e/server";
+import prepare from "../../e2e/prepare";
+import { demoFolder, emptyFolder, startServer } from "../../e2e/server";
 import { ACTS } from "./crash/acts";
 import { count, form, rowsOf } from "./crash/talk";
 import { someWrite, type Write } from "./crash/writes";
@@ -146,7 +146,10 @@ async function betweenParts(): Promise<void> {
     for (let at = 1; at < 60; at++) {
       const folder = join(emptyFolder(), "cut");
       cpSync(ready, folder, { recursive: true });
-      const server = await startServer(folder, { node: ["--import", resolve("scripts/crashStopper.mjs")], env: { STOP_AT: String(at) } });
+      const server = await startServer(folder, {
+        node: ["--import", resolve("judge/server/crashStopper.mjs")],
+        env: { STOP_AT: String(at) },
+      });
       const { pid } = JSON.parse(readFileSync(join(folder, "in-use.json"), "utf8")) as { pid: number };
       process.kill(pid, "SIGUSR2");
       await sleep(50);

@@ -2,9 +2,10 @@
  * One who knows the simulator: machines drawn from it, each weighed by the simulator's own probabilities of what was answered. Shows
  * what can be told from answers at all.
  */
-import { drawTroubled, mainFaults, oddsOf, type Report, reportOf, strength, type TroubledMachine } from "#core/practice";
+
 import { type Random, seededRandom } from "#core/random";
 import type { TraceFinding } from "#core/trace";
+import { drawTroubled, mainFaults, oddsOf, type Report, reportOf, strength, type TroubledMachine } from "../machines";
 import { keptBy, type RoundDone, repairedMachine, type World } from "./world";
 
 /** A machine that may be the one at hand, with all it would report as it is now. */

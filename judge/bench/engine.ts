@@ -6,7 +6,7 @@ import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { traceSpec } from "#core/machine";
 import { seededRandom } from "#core/random";
 import { expandModel, type TraceDepth, type TraceFinding, trace } from "#core/trace";
-import { plainPosterior } from "./plainPosterior";
+import { plainPosterior } from "../trace/plainPosterior";
 
 const ROUNDS = 25;
 const model = expandModel(traceSpec(threeMirror, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);

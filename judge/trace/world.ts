@@ -4,18 +4,6 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { powerAlong } from "#core/beam";
 import { lookCheckOf, traceSpec } from "#core/machine";
-import {
-  answerFrom,
-  drawTroubled,
-  mainFaults,
-  mended,
-  type Report,
-  reportOf,
-  soundStrength,
-  strength,
-  type TroubledMachine,
-  type TroubleSpec,
-} from "#core/practice";
 import { type Random, seededRandom } from "#core/random";
 import {
   type CheckSpec,
@@ -27,6 +15,18 @@ import {
   type TraceFinding,
   type TraceModel,
 } from "#core/trace";
+import {
+  answerFrom,
+  drawTroubled,
+  mainFaults,
+  mended,
+  type Report,
+  reportOf,
+  soundStrength,
+  strength,
+  type TroubledMachine,
+  type TroubleSpec,
+} from "../machines";
 
 export const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
 export type LayoutId = (typeof LAYOUTS)[number];

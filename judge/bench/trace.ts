@@ -1,5 +1,5 @@
 /**
- * `npm run bench:trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
+ * `npm run bench -- trace`: simulated machines with hidden faults through two fixed routines, Clenor's own way and an oracle that knows the
  * simulator, spread over the cores. `-- --machines=2000` a layout (the report's), `--short` for a quick look, `--seeds=tune` for those that
  * numbers may be tuned on: never those of the report; `--oracle-every=54` machines the oracle is asked as well; `--mistakes=0.05` of the
  * answers are plain mistakes, for all routines, which the engine is not told; `--strange` in many worlds in which other faults are
@@ -8,9 +8,9 @@
 import { spawn } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { cpus } from "node:os";
-import type { Judged } from "./judge/run";
-import { tables } from "./judge/tables";
-import { LAYOUTS } from "./judge/world";
+import type { Judged } from "../trace/run";
+import { tables } from "../trace/tables";
+import { LAYOUTS } from "../trace/world";
 
 const asked = (name: string) => process.argv.find((a) => a.startsWith(`--${name}=`))?.split("=")[1];
 const short = process.argv.includes("--short");
@@ -26,7 +26,7 @@ const firstSeed = asked("seeds") === "tune" ? 5_000_000 : 1;
 function share(layout: string, from: number, to: number): Promise<Judged[]> {
   const child = spawn(
     process.execPath,
-    ["--import", "tsx", "scripts/judge/run.ts", layout, ...[from, to, particles, every, mistakes, faults, strange].map(String)],
+    ["--import", "tsx", "judge/trace/run.ts", layout, ...[from, to, particles, every, mistakes, faults, strange].map(String)],
     {
       stdio: ["ignore", "pipe", "inherit"],
     },

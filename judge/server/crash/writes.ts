@@ -4,7 +4,7 @@ import { existsSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import sharp from "sharp";
 import type { Random } from "#core/random";
-import type { RunningServer } from "../../e2e/server";
+import type { RunningServer } from "../../../e2e/server";
 import { count, form, json, newMachine } from "./talk";
 
 /** Where writes go: a material of Teasel's, and the round that is open on Burdock. */

@@ -6,8 +6,8 @@
 import { request } from "node:http";
 import { EVENT_KINDS } from "#core/events";
 import { seededRandom } from "#core/random";
-import prepare from "../e2e/prepare";
-import { demoFolder, startServer } from "../e2e/server";
+import prepare from "../../e2e/prepare";
+import { demoFolder, startServer } from "../../e2e/server";
 
 const asked = (name: string, usual: number) => Number(process.argv.find((a) => a.startsWith(`--${name}=`))?.split("=")[1] ?? usual);
 const COUNT = asked("count", 4000);

@@ -5,7 +5,7 @@
 import { normalCdf } from "#core/normal";
 import type { Random } from "#core/random";
 import { BED, type Body, clipAt, effectiveLn, heatOf, lossesAlong, MIDDLE, offsetAt, spotFactor, tipOffMm, tubeLoss } from "./body";
-import { bodyOf, strength, type TroubledMachine, takes } from "./machine";
+import { bodyOf, strength, type TroubledMachine, takes } from "./troubled";
 
 /** Answers with their probabilities, a figure with its spread, or both: then an owner who has the instrument tells the figure. */
 export interface Report {

@@ -1,5 +1,5 @@
 /**
- * `npm run bench:log`: what the places' views take on logbooks of three lengths, each after a record was written, against the bare
+ * `npm run bench -- log`: what the places' views take on logbooks of three lengths, each after a record was written, against the bare
  * prepared statements they run; with the memory a log takes.
  */
 import { mkdtempSync, rmSync } from "node:fs";

@@ -1,3 +1,0 @@
-/** `npm run bench`: each benchmark runs both sides in this one run and prints ratios. */
-import "./benchEngine";
-import "./benchPages";
