@@ -73,6 +73,22 @@ function fillIn(page: Page, nonce: string, nowMs: number): Buffer {
 /** What a request brings to a page besides its address. */
 export type Visit = Omit<ServerContext, keyof Open | "personal">;
 
+/** Who asks, and all that hangs on it: a loader that reads any of it makes a page for this visitor alone, whether it says so or not. */
+const OF_ONE = ["sessionId", "address", "local", "door"] as const satisfies readonly (keyof Visit)[];
+
+/** A context that knows when it is asked who is there. What is copied out of it for a service has nothing of it. */
+function contextFor(visit: Visit, personal: () => void): AppLoadContext {
+  const context: AppLoadContext = { ...visit, ...leaveOpen(), personal };
+  for (const name of OF_ONE) {
+    const get = () => {
+      personal();
+      return visit[name];
+    };
+    Object.defineProperty(context, name, { get, enumerable: false });
+  }
+  return context;
+}
+
 const isPage = (headers: Headers) => /^text\/(html|x-script)/.test(headers.get("Content-Type") ?? "");
 
 export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest, response: ExpressResponse) => Visit) {
@@ -86,8 +102,7 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
       personal = true;
     };
     await takeUnits(visit.store);
-    const context: AppLoadContext = { ...visit, ...leaveOpen(), personal: forOne };
-    const response = await handle(request, context);
+    const response = await handle(request, contextFor(visit, forOne));
     if (!isPage(response.headers)) return response;
     const page = await toPage(response, personal);
     if (key !== undefined && page.forAll) kept.set(key, page);
@@ -117,6 +132,7 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
         incoming.method === "GET"
           ? [
               visit.signedIn,
+              visit.lanUrls.join(),
               Math.floor(visit.nowMs() / MINUTE_MS),
               stateWord(visit.store, UNSEEN),
               plansMade(visit.store),
@@ -140,11 +156,19 @@ export function servePages(build: ServerBuild, visitOf: (request: ExpressRequest
   };
 }
 
-/** The request as React Router takes it. The body was read by the gate where it is a form, and streams where it is a photo. */
+/** What a page is asked with: nothing that tells one visitor from another. */
+const SHOWN_TO_PAGES = new Set(["host", "accept"]);
+
+/**
+ * The request as React Router takes it. The body was read by the gate where it is a form, and streams where it is a photo. Where a page is
+ * asked for its loaders see no cookie, no device and no language.
+ */
 function toRequest(incoming: ExpressRequest, outgoing: ExpressResponse): Request {
   const headers = new Headers();
-  for (let i = 0; i < incoming.rawHeaders.length; i += 2)
-    headers.append(incoming.rawHeaders[i] as string, incoming.rawHeaders[i + 1] as string);
+  for (let i = 0; i < incoming.rawHeaders.length; i += 2) {
+    const name = incoming.rawHeaders[i] as string;
+    if (incoming.method !== "GET" || SHOWN_TO_PAGES.has(name.toLowerCase())) headers.append(name, incoming.rawHeaders[i + 1] as string);
+  }
   const gone = new AbortController();
   outgoing.on("close", () => {
     if (!outgoing.writableFinished) gone.abort();
