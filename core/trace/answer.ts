@@ -58,7 +58,15 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const usages = [...before.map((b) => b.usage ?? usage), usage];
   const found = sortFindings(model, { findings, baseline: input.baseline }, before.length);
   const symptom = inferSymptom(model, { ...input, findings });
-  const post = posterior(model, usages, input.found, input.maxFaults ?? 2, found, symptom, depth === "whole");
+  const post = posterior({
+    model,
+    usages,
+    earlier: input.found,
+    maxFaults: input.maxFaults ?? 2,
+    found,
+    symptom,
+    withEvidence: depth === "whole",
+  });
   const { faultSets: sets } = post;
   const present = presentOf(model, before.length);
   const places = placesOf(model);
@@ -112,22 +120,22 @@ export function trace(plain: TraceModel, input: TraceInput, depth: TraceDepth = 
   const plan = cheap.length > 0 ? cheap : whole;
   const isDue = proof !== undefined;
   const owed = isDue ? undefined : owedBeforeDear(plain, plan, looked, done, chances, input);
-  const ranking = rankChecks(
+  const ranking = rankChecks({
     model,
     sets,
-    heavy,
+    heaviest: heavy,
     post,
     done,
-    input.opened ?? [],
-    hasWatts({ ...input, findings }),
-    isFromMemory(model, input),
-    depth === "whole" ? EXPLAINED : 0,
-    proof ?? owed,
-    {
+    opened: input.opened ?? [],
+    hasWatts: hasWatts({ ...input, findings }),
+    isFromMemory: isFromMemory(model, input),
+    explained: depth === "whole" ? EXPLAINED : 0,
+    first: proof ?? owed,
+    barring: {
       now: (r) => barred(r) && decided.probability[r]! >= RARE,
       after: (repair, check, label) => !speaksFor(plain, plain.repairs[repair]?.id ?? "", [answerAs(plain, check, label)]),
     },
-  );
+  });
   const bestProbability = main === undefined ? 0 : decided.probability[main]!;
   const certain = bestProbability >= SURE;
   const unknown = decided.probability[decided.unknown]! + decided.probability[decided.nothing]!;

@@ -22,7 +22,7 @@ describe("what a check could answer", () => {
   it("is one answer of all there are, under every set of faults on every layout, a figure in its bins as well", () => {
     for (const m of models) {
       const found = sortFindings(m, { findings: [complaint], baseline: undefined }, 0);
-      const post = posterior(m, [{}], undefined, 2, found, "power", false);
+      const post = posterior({ model: m, usages: [{}], earlier: undefined, maxFaults: 2, found, symptom: "power", withEvidence: false });
       const { faultSets: sets } = post;
       const top = heaviest(post.sets, 400);
       const over = compared(sets, top, post);

@@ -9,21 +9,27 @@ import { type FaultSets, weightOfHeaviest } from "./sets";
 /** A reading of the light is left out over all singles and pairs, and over so many of three that matter most. */
 const LEFT_OUT_SETS = 5000;
 
+/** A row of sets: their weights, the places of the two states they share (-1 for none), and where those that make them differ begin. */
+interface Sharing {
+  readonly weight: Float64Array;
+  readonly i: number;
+  readonly j: number;
+  readonly from: number;
+}
+
 /**
  * Adds to a row of sets with one finding left out what it weighs more than with the finding's plain factor: to each state that makes them
  * differ, to the two they share, and to the total. `factor` is that of the two, `showing` that with each state which shows.
  */
 export function leaveOut(
   without: Float64Array,
-  weight: Float64Array,
-  i: number,
-  j: number,
-  from: number,
-  factor: number,
-  plain: number,
+  row: Sharing,
   places: Int16Array,
   showing: Float64Array,
+  factor: number,
+  plain: number,
 ): void {
+  const { weight, from } = row;
   const inverse = 1 / factor;
   const more = inverse - 1 / plain;
   let sum = 0;
@@ -40,21 +46,12 @@ export function leaveOut(
     without[k] = without[k]! + rest;
     sum += rest;
   }
-  if (i >= 0) without[i] = without[i]! + sum;
-  if (j >= 0) without[j] = without[j]! + sum;
-  without[weight.length] = without[weight.length]! + sum;
+  addShared(without, row, sum);
 }
 
 /** The same where neither of the two shows: all that differs are the states that do, by `gaps`. */
-export function leaveOutPlain(
-  without: Float64Array,
-  weight: Float64Array,
-  i: number,
-  j: number,
-  from: number,
-  places: Int16Array,
-  gaps: Float64Array,
-): void {
+export function leaveOutPlain(without: Float64Array, row: Sharing, places: Int16Array, gaps: Float64Array): void {
+  const { weight, from } = row;
   let sum = 0;
   for (let t = places.length - 1; t >= 0 && places[t]! >= from; t--) {
     const k = places[t]!;
@@ -62,6 +59,11 @@ export function leaveOutPlain(
     without[k] = without[k]! + rest;
     sum += rest;
   }
+  addShared(without, row, sum);
+}
+
+/** What a row weighs more goes to the two its sets share, and to the total, which stands last. */
+function addShared(without: Float64Array, { weight, i, j }: Sharing, sum: number): void {
   if (i >= 0) without[i] = without[i]! + sum;
   if (j >= 0) without[j] = without[j]! + sum;
   without[weight.length] = without[weight.length]! + sum;
@@ -119,19 +121,23 @@ export function saidBy(model: TraceModel, look: OutcomeFinding): Said["of"] {
   };
 }
 
-/**
- * Probability of each fault with a reading of the light left out: `before` is the prior of each set, `none` and `lightRate` that of "none of
- * these"; `said` what a look says besides by its table.
- */
-export function lightLeftOut(
-  { first, second, third, order }: FaultSets,
-  matters: Mattering,
-  before: Float64Array,
-  { row, best, light }: LightWithout,
-  none: number,
-  lightRate: number,
-  said: Said | undefined,
-): Float64Array {
+/** A reading of the light that is left out. */
+interface LeftOut {
+  readonly faultSets: FaultSets;
+  readonly matters: Mattering;
+  /** Prior of each set. */
+  readonly before: Float64Array;
+  readonly light: LightWithout;
+  /** Probability of "none of these", and the rate of the light under it. */
+  readonly none: number;
+  readonly lightRate: number;
+  /** What a look says besides by its table. */
+  readonly said: Said | undefined;
+}
+
+/** Probability of each fault with a reading of the light left out. */
+export function lightLeftOut({ faultSets, matters, before, light: { row, best, light }, none, lightRate, said }: LeftOut): Float64Array {
+  const { first, second, third, order } = faultSets;
   const states = order.length;
   const lost = row.newPosterior();
   const sums = new Float64Array(states + 1);

@@ -33,16 +33,22 @@ export interface Posterior {
   readonly without: ReadonlyMap<string, Float64Array>;
 }
 
-/** Posterior over all sets. `usages` are those up to each time of the case; `withEvidence` also leaves out every finding in turn. */
-export function posterior(
-  model: TraceModel,
-  usages: readonly TraceUsage[],
-  earlier: FoundBefore | undefined,
-  maxFaults: number,
-  found: SortedFindings,
-  symptom: Symptom,
-  withEvidence: boolean,
-): Posterior {
+/** What a posterior is made from. */
+export interface Told {
+  readonly model: TraceModel;
+  /** Use up to each time of the case. */
+  readonly usages: readonly TraceUsage[];
+  /** What ended this workshop's cases. */
+  readonly earlier: FoundBefore | undefined;
+  readonly maxFaults: number;
+  readonly found: SortedFindings;
+  readonly symptom: Symptom;
+  /** Whether every finding is left out in turn as well. */
+  readonly withEvidence: boolean;
+}
+
+/** Posterior over all sets. */
+export function posterior({ model, usages, earlier, maxFaults, found, symptom, withEvidence }: Told): Posterior {
   const work = groundwork(model, usages, earlier, maxFaults, found, symptom);
   const { sets: faultSets, law, before, light, weighed, priorTotal, main, further, decision, other, lead, trail } = work;
   const { order, rows, count } = faultSets;
@@ -92,9 +98,10 @@ export function posterior(
     if (i >= 0) ofState[i] = ofState[i]! + row;
     if (j >= 0) ofState[j] = ofState[j]! + row;
     for (const f of unrated) rate[f] = rate[f]! + rateOf(before, start, states, from, factor[f]!, places[f]!, showing[f]!);
+    const sharing = { weight, i, j, from };
     for (let f = 0; f < without.length; f++) {
-      if (isPlain[f] === 1) leaveOutPlain(without[f]!, weight, i, j, from, places[f]!, gaps[f]!);
-      else leaveOut(without[f]!, weight, i, j, from, factor[f]!, plain[f]!, places[f]!, showing[f]!);
+      if (isPlain[f] === 1) leaveOutPlain(without[f]!, sharing, places[f]!, gaps[f]!);
+      else leaveOut(without[f]!, sharing, places[f]!, showing[f]!, factor[f]!, plain[f]!);
     }
   }
   for (const f of unrated) work.rates.set(factors.names[f]!, rate[f]!);
@@ -132,7 +139,8 @@ export function posterior(
       const look = found.outcomes.find((o) => o.check.id === check);
       const f = factors.checks.indexOf(check);
       const said = look && { of: saidBy(model, look), rate: none / noneWithout(f) };
-      left.set(check, lightLeftOut(faultSets, matters, before, work.lightWithout(check), none / all, work.lightTotal / priorTotal, said));
+      const light = work.lightWithout(check);
+      left.set(check, lightLeftOut({ faultSets, matters, before, light, none: none / all, lightRate: work.lightTotal / priorTotal, said }));
     }
   }
   return {
