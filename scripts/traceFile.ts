@@ -4,8 +4,9 @@ import { readFileSync } from "node:fs";
 import { type Layout, layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
+import type { LayoutSpec } from "#core/machine";
 import { pathProblems, traceSpec } from "#core/machine";
-import { type CaseFile, caseFileSchema, expandModel, type LayoutSpec, type TraceInput, type TraceModel, trace } from "#core/trace";
+import { type CaseFile, caseFileSchema, expandModel, type TraceInput, type TraceModel, trace } from "#core/trace";
 import { check } from "#store/check";
 
 /** What is wrong with the file, and where. */

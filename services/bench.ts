@@ -1,6 +1,6 @@
 /** The practice bench of a machine: simulated devices that take over what its log knows. */
 import { type Bench, practiceBench } from "#devices";
-import type { Gathered } from "./machine/gather";
+import type { Gathered } from "./machine/gathered";
 import { NotHere } from "./refusal";
 
 const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;

@@ -9,7 +9,7 @@ import { gateView } from "./gate/gateView";
 import { kindSeries } from "./log/kindSeries";
 import { logView } from "./log/logView";
 import { beamLine } from "./machine/beamLine";
-import type { Gathered } from "./machine/gather";
+import type { Gathered } from "./machine/gathered";
 import { mixesView } from "./mixes/mixesView";
 import { outlookView } from "./outlook/outlookView";
 import { planView } from "./plan/planView";

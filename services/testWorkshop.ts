@@ -12,7 +12,8 @@ import { appendEvents } from "#store/events";
 import { addMachine } from "#store/machines";
 import type { SentForm } from "#store/sent";
 import type { Services } from "./context";
-import { type Gathered, gather } from "./machine/gather";
+import { gather } from "./machine/gather";
+import type { Gathered } from "./machine/gathered";
 
 export const DAY = DAY_MS;
 export const START = Date.parse("2026-10-01T08:00:00Z");

@@ -12,10 +12,10 @@ import * as aim from "./migrations/0005-aim";
 import * as lastingIds from "./migrations/0006-ids-that-never-come-again";
 import { type Changes, type ExecutableDatabase, type OwnWriters, PatientDialect } from "./patience";
 import { withoutSecrets } from "./secrets";
-import type { Tables } from "./tables";
+import type { Store, Tables } from "./tables";
 import { type StoreTrouble, troubleOf } from "./trouble";
 
-export type Store = Kysely<Tables>;
+export type { Store };
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;

@@ -4,7 +4,7 @@
  * other way (a test looks for it): what is kept here is forgotten when the records under it are replaced.
  */
 import { LRUCache } from "lru-cache";
-import type { Store } from "./database";
+import type { Store } from "./tables";
 
 const outside = new WeakMap<Store, Store>();
 

@@ -1,4 +1,4 @@
-import type { ColumnType, Generated } from "kysely";
+import type { ColumnType, Generated, Kysely } from "kysely";
 
 /** Column types of the database, for Kysely. Times are ms since 1970; structured columns hold JSON text. */
 export interface Tables {
@@ -129,3 +129,6 @@ export interface Tables {
     at_ms: number;
   };
 }
+
+/** A connection to the database of a workshop, or a transaction in it. */
+export type Store = Kysely<Tables>;

@@ -4,7 +4,9 @@ import { Line } from "react-chartjs-2";
 import { figureHere, unitHere } from "#services/units";
 import { colour, MANNERS } from "../ui/chart";
 import { More } from "../ui/More";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type View = NonNullable<Loaded["air"]>;
 

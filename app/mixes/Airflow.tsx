@@ -11,8 +11,10 @@ import { RequestKey, Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
 import { unbroken } from "../ui/unbroken";
 import { useSeen } from "../ui/useSeen";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
 import { Lines, SumForm } from "./SumForm";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type View = NonNullable<Loaded["air"]>;
 const AirChart = fetched(() => import("./AirChart").then((m) => m.AirChart));

@@ -8,8 +8,10 @@ import { Fields, type FormState } from "../ui/form/state";
 import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 import { unbroken } from "../ui/unbroken";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
 import { Lines, SumForm } from "./SumForm";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type View = NonNullable<Loaded["coolant"]>;
 

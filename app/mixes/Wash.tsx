@@ -10,8 +10,10 @@ import { Fields, type FormState } from "../ui/form/state";
 import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 import { unbroken } from "../ui/unbroken";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
 import { Lines, SumForm } from "./SumForm";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type View = NonNullable<Loaded["wash"]>;
 const VERDICTS = { allowed: "Yes", "only-if": "Only if", never: "Never", unknown: "Ask its maker" } as const;

@@ -54,8 +54,6 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
-export type Loaded = Route.ComponentProps["loaderData"];
-
 export default function Mixes({ loaderData: d, actionData }: Route.ComponentProps) {
   const answer = actionData as (FormState & { said?: string; isLogged?: boolean }) | undefined;
   // What went into the log is written once: its form is empty then.

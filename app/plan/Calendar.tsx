@@ -12,7 +12,9 @@ import {
 } from "@dnd-kit/core";
 import { CSS } from "@dnd-kit/utilities";
 import { Link, useNavigation, useSubmit } from "react-router";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type Day = Loaded["weeks"][number]["days"][number];
 type OnDay = Day["rounds"][number];

@@ -7,7 +7,9 @@ import { Field } from "../ui/form/Field";
 import { NumberField } from "../ui/form/NumberField";
 import { Submit } from "../ui/form/Posted";
 import { Fields, type FormState } from "../ui/form/state";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;
 

@@ -4,8 +4,10 @@ import { Block } from "../ui/Block";
 import { Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields } from "../ui/form/state";
+import type { Route } from "./+types/route";
 import { RoundLink } from "./RoundLink";
-import type { Loaded } from "./route";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 export function RoundCard({ d, round }: { d: Loaded; round: NonNullable<Loaded["chosen"]> }) {
   const days = d.open.filter((o) => o.value !== round.date);

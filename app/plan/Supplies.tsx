@@ -8,7 +8,9 @@ import { Submit } from "../ui/form/Posted";
 import { SelectField } from "../ui/form/SelectField";
 import { Fields, type FormState } from "../ui/form/state";
 import { LinkButton } from "../ui/LinkButton";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type View = NonNullable<Loaded["supplies"]>;
 

@@ -11,7 +11,9 @@ import { Fields, type FormState } from "../ui/form/state";
 import { More } from "../ui/More";
 import { Notice } from "../ui/Notice";
 import { useSeen } from "../ui/useSeen";
-import type { Loaded } from "./route";
+import type { Route } from "./+types/route";
+
+type Loaded = Route.ComponentProps["loaderData"];
 
 type Card = NonNullable<Loaded["task"]>;
 

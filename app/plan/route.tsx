@@ -55,7 +55,7 @@ export const action = saving(async (reader, { params, context }: Route.ActionArg
 
 export const clientAction = (args: Route.ClientActionArgs) => sendKept(args);
 
-export type Loaded = Route.ComponentProps["loaderData"];
+type Loaded = Route.ComponentProps["loaderData"];
 
 /** As long as a better plan is looked for the page asks for it now and then. */
 const AGAIN_MS = 2500;

@@ -94,3 +94,12 @@ export const aimEntrySchema = {
 export type AimEntry = Frozen<FromSchema<typeof aimEntrySchema>>;
 
 type Frozen<T> = T extends readonly (infer U)[] ? readonly Frozen<U>[] : T extends object ? { readonly [K in keyof T]: Frozen<T[K]> } : T;
+
+/** The tube, a mirror or a part of the head was out and put back, or changed: where it sends the beam, or sits in it, is not known from before. */
+export interface Opened {
+  readonly kind: "opened";
+  readonly element: string;
+}
+
+/** What happens in a sitting: what its owner did at the mirrors, and what was done to them besides. */
+export type AimEvent = AimEntry | Opened;

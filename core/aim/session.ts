@@ -19,7 +19,7 @@ import {
 import type { Screw } from "./mounts";
 import { type AimPath, halfWidthMm, isOfHead, type Spot, spotId } from "./path";
 import { unknownsOf } from "./reach";
-import type { AimEntry } from "./schemas";
+import type { AimEntry, AimEvent } from "./schemas";
 import { isConflict, type Trial, trialOf } from "./trials";
 
 /**
@@ -27,15 +27,6 @@ import { isConflict, type Trial, trialOf } from "./trials";
  * mirror slid along the beam that meets it, which moves the beam it sends on.
  */
 export type Shift = Extract<AimEntry, { kind: "shift" }>["shift"];
-
-/** The tube, a mirror or a part of the head was out and put back, or changed: where it sends the beam, or sits in it, is not known from before. */
-export interface Opened {
-  readonly kind: "opened";
-  readonly element: string;
-}
-
-/** What happens in a sitting: what its owner did at the mirrors, and what was done to them besides. */
-export type AimEvent = AimEntry | Opened;
 
 /** A mark that lies further from where it was expected than reading explains. */
 export interface Surprise {

@@ -4,7 +4,8 @@ import { type AimState, expectedAt, gainOf, type KnownScrew, screwTurned, spread
 import { FINEST_TURN, finestStepMm, rotationPerTurnMrad, roundTurns, turnsAround } from "./mounts";
 import { type AimPath, type AimStation, halfWidthMm, isOfHead, type Spot, spotId, spotsOf, WORK } from "./path";
 import { anglesAfter, rowsAt, unknownsOf } from "./reach";
-import { type AimEvent, type AimSession, newestMarks, type Shift } from "./session";
+import type { AimEvent } from "./schemas";
+import { type AimSession, newestMarks, type Shift } from "./session";
 
 /** How one leg of the beam stands. */
 export interface LegAnswer {

@@ -4,7 +4,7 @@ import { type AimState, type Gain, gainOf, type KnownScrew, type ScrewMemory } f
 import type { Screw } from "./mounts";
 import { type AimPath, type Spot, spotId } from "./path";
 import { rowsAt, unknownsOf } from "./reach";
-import type { AimEvent } from "./session";
+import type { AimEvent } from "./schemas";
 
 /** The mark moved from `before` to `after` by these turns of one screw and nothing else. Effect in mrad of the beam a turn. */
 export interface Trial {

@@ -1,7 +1,20 @@
-import type { LayoutSpec } from "#core/trace";
 import { movingMirrorsOf, type Path, standing } from "./path";
 import { type CarePlace, carePlaceOf } from "./places";
-import type { Fittings } from "./types";
+import type { Fittings, PathStation } from "./types";
+
+/** A machine as the trace engine expands its catalog for it. */
+export interface LayoutSpec {
+  readonly id: string;
+  readonly stations: readonly (Pick<PathStation, "id" | "role" | "apertureMm" | "distanceMm" | "travelMm"> & {
+    readonly transmission?: number | undefined;
+  })[];
+  readonly systems: readonly string[];
+  /** Mirrors (by number) whose distance to the one before changes with travel. */
+  readonly movingMirrors: readonly number[];
+  /** Ply-hours after which a station is due by the by-use school. */
+  readonly intervalPlyHours: Readonly<Record<string, number>>;
+  readonly beamRadiusMm: number;
+}
 
 /** Ply-hours after which an optic is due, by where it stands. */
 export type IntervalRule = Readonly<Record<CarePlace, number>>;

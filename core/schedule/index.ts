@@ -5,6 +5,7 @@
  * choose: a school's, the one its own history bears out, the cheapest, or a figure of his own.
  */
 export * from "./cheapest";
+export * from "./doses";
 export * from "./due";
 export * from "./learned";
 export * from "./rules";

@@ -1,5 +1,4 @@
 import { type Chain, countUpTo, type EventLog, type EventOf, type EventPayload } from "#core/events";
-import type { Usage } from "./usage";
 
 /** Times (ms, rising) at which a station was serviced. */
 interface StationServices {
@@ -22,7 +21,7 @@ export const mends = (what: EventPayload["service"]["what"]): boolean =>
   what === "cleaned" || what === "replaced" || what === "aimed" || what === "adjusted";
 
 /** Services by station, sorted once for a list of them. */
-function servicesAt(log: EventLog, station: string): StationServices {
+export function servicesAt(log: EventLog, station: string): StationServices {
   const services = log.kinds.service;
   let known = sorted.get(services);
   if (!known) {
@@ -99,28 +98,6 @@ export function lastDoneMs(
   const times = rule.tasks.flatMap((task) => byTask.get(task)?.at(-1) ?? []);
   const last = Math.max(...times, rule.plain ? (plain.at(-1) ?? Number.NEGATIVE_INFINITY) : Number.NEGATIVE_INFINITY);
   return last === Number.NEGATIVE_INFINITY ? undefined : last;
-}
-
-/** Ply-hours of a station's last spans between cleans up to a time, oldest first, the one that goes on last; a new part begins anew. */
-export function dosesBetweenCleans(usage: Usage, log: EventLog, station: string, nowMs: number, most: number): number[] {
-  const { cleaned } = servicesAt(log, station);
-  const end = countUpTo(cleaned, nowMs);
-  const newMs = lastReplacedMs(log, station, nowMs) ?? Number.NEGATIVE_INFINITY;
-  const doses: number[] = [];
-  let toMs = nowMs;
-  for (let i = end - 1; doses.length < most; i--) {
-    const fromMs = cleaned[i] ?? Number.NEGATIVE_INFINITY;
-    doses.unshift(usage.smokeDose(fromMs, toMs));
-    if (i < 0 || fromMs <= newMs) break;
-    toMs = fromMs;
-  }
-  return doses;
-}
-
-/** Ply-hours a station has seen since its last clean (or since the log began), >= 0. */
-export function doseSinceClean(usage: Usage, log: EventLog, station: string, nowMs: number): number {
-  const since = lastServiceMs(log, station, { untilMs: nowMs }) ?? Number.NEGATIVE_INFINITY;
-  return usage.smokeDose(since, nowMs, station === "nozzle" ? "nozzle" : "optics");
 }
 
 const looks = new WeakMap<Chain<EventOf<"grade">>, ReadonlyMap<string, EventOf<"grade">>>();

@@ -13,7 +13,7 @@ export { clearedFaults } from "./asking/seen";
 export { SURE } from "./belief/decision";
 export { usageFactor } from "./belief/prior";
 export { type CaseFile, caseFileSchema } from "./caseFile";
-export type { CheckTemplate, FaultTemplate, LayoutSpec, RepairTemplate } from "./model/expand";
+export type { CheckTemplate, FaultTemplate, RepairTemplate } from "./model/expand";
 export { expandModel } from "./model/expand";
 export { coversOf, isMendedBy } from "./model/mending";
 export type * from "./model/types";

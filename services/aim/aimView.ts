@@ -21,7 +21,7 @@ import { mirrorNumberOf } from "#core/machine";
 import { listFindings } from "#store/cases";
 import { findingWords } from "../cases/words";
 import type { Services } from "../context";
-import type { Gathered, OpenCase } from "../machine/gather";
+import type { Gathered, OpenCase } from "../machine/gathered";
 import { stopOf } from "../machine/stop";
 import { withUnit } from "../units";
 import { number, sinceDay, theStation } from "../words";

@@ -7,7 +7,7 @@ import { addFinding } from "#store/cases";
 import { appendEvents, type NewEvent } from "#store/events";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
 import type { Services } from "../context";
-import type { Gathered, OpenCase } from "../machine/gather";
+import type { Gathered, OpenCase } from "../machine/gathered";
 import { planOf, planOfRound, procedureOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { withUnit } from "../units";

@@ -13,7 +13,7 @@ import {
 import { type EventPayload, eventsBetween } from "#core/events";
 import { entriesOf, type KeptEntry, type Sitting, sittingsOf } from "#store/aim";
 import type { Services } from "../context";
-import type { Gathered, OpenCase } from "../machine/gather";
+import type { Gathered, OpenCase } from "../machine/gathered";
 import type { Trade } from "../machine/trade";
 
 export interface Aiming {

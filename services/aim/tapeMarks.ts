@@ -2,7 +2,7 @@
 import { type AimEntry, type AimPath, isOfHead, type Spot, spotId, spotsOf } from "#core/aim";
 import { eventsBetween } from "#core/events";
 import { DAY_MS } from "#core/time";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { sinceDay } from "../words";
 import { MOVES } from "./sitting";
 import { placeWords, spotWords } from "./words";

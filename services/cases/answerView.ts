@@ -2,7 +2,7 @@
 import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { partsOfRepair, planOf, procedureOf } from "../machine/plans";
 import { brokenOf } from "../machine/stop";
 import { replacementOf, unmendedOf } from "../machine/unmended";

@@ -1,7 +1,7 @@
 /** The power budget of a case along the path: what left each station when all was good, what is taken to leave it now, and what was read. */
 import { powerAlong, ROLE_TRAITS } from "#core/beam";
 import type { TraceAnswer, TraceBaseline } from "#core/trace";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { number } from "../words";
 import type { SourcedFinding } from "./caseInput";
 

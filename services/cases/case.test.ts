@@ -5,7 +5,7 @@ import { addFinding, listFindings, type NewCase, openCase } from "#store/cases";
 import { saveAnswers, startRound } from "#store/rounds";
 import { readSetting } from "#store/settings";
 import { FormReader } from "../forms/fields";
-import { declinedSetting } from "../machine/gather";
+import { declinedSetting } from "../machine/settingNames";
 import { TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { actByForm } from "./act";
 import { answerView, rightWords } from "./answerView";

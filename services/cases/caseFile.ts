@@ -3,7 +3,7 @@ import { type CaseFile, caseFileSchema } from "#core/trace";
 import { listFindings } from "#store/cases";
 import { check } from "#store/check";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { caseFindings, traceInput } from "./caseInput";
 import { caseOf } from "./caseOf";
 

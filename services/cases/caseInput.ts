@@ -10,7 +10,7 @@ import { afterRepair, type TraceBaseline, type TraceFinding, type TraceInput, ty
 import { factorOf } from "#core/wear";
 import type { Finding, TraceCase } from "#store/cases";
 import { opticsOf } from "../machine/condition";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { repairsOfService } from "../machine/repairsDone";
 import { stopOf } from "../machine/stop";

@@ -1,6 +1,6 @@
 import { findCase, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { NotHere } from "../refusal";
 
 /** A case of a machine. Throws NotHere. */

@@ -1,7 +1,7 @@
 /** View model of one case: open with the next checks, or closed as its report. */
 import { listFindings, type TraceCase } from "#store/cases";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { dayAndTime, lowerFirst, shortDay, sinceDay } from "../words";
 import { type AnswerView, answerView } from "./answerView";
 import { caseOf } from "./caseOf";

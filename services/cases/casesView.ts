@@ -1,6 +1,6 @@
 /** View model of Trace's first page: the signs to choose from and the cases closed. */
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { shortDay, sinceDay } from "../words";
 import { SINCE } from "./open";
 import { type CaseCost, costsOf, costWords, earlierCases, seenBefore } from "./story";

@@ -1,6 +1,6 @@
 /** The first sentences of a case: what it most likely is, where it points, and what is said of a repair that was done or tried already. */
 import { clearedFaults, type TraceAnswer } from "#core/trace";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { chance, theStation } from "../words";
 import type { CaseFindings } from "./caseInput";
 import { faultName, faultSays, repairName } from "./words";

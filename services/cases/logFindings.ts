@@ -4,7 +4,7 @@ import { type EventKind, type EventOf, eventsBetween } from "#core/events";
 import { mirrorNumberOf } from "#core/machine";
 import type { TraceFinding } from "#core/trace";
 import { bedLadders } from "../machine/bedMaps";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { probeResult } from "../machine/watts";
 
 type Said = Pick<TraceFinding, "check" | "outcome" | "value" | "sd" | "setPercent">;

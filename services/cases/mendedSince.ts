@@ -2,7 +2,7 @@
 import type { TraceAnswer, TraceInput } from "#core/trace";
 import type { TraceCase } from "#store/cases";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { answered } from "./answered";
 import { type CaseFindings, plainly, type SourcedFinding } from "./caseInput";
 import { creditedWith } from "./credit";

@@ -1,6 +1,6 @@
 /** The checks that a case asks next: the card, its minutes, and what each answer would lead to. */
 import { isDear, SURE, type TraceAnswer } from "#core/trace";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { lowerFirst, wholeMinutes } from "../words";
 import { baselineOf } from "./caseInput";
 import { checkText, repairName } from "./words";

@@ -3,7 +3,8 @@ import { type PathStation, standing } from "#core/machine";
 import { atOnce } from "#store/database";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
-import { declinedSetting, type Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
+import { declinedSetting } from "../machine/settingNames";
 import { chance } from "../words";
 import { editPath } from "../workshop/path";
 

@@ -1,7 +1,7 @@
 /** View model of a case on paper: its story from the sign to the proof, with what it took. */
 import { listFindings } from "#store/cases";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { dayAndTime, moneyWords, number } from "../words";
 import { caseOf } from "./caseOf";
 import { caseView } from "./caseView";

@@ -4,7 +4,7 @@ import { DAY_MS, MINUTE_MS } from "#core/time";
 import { closedCases, type Finding, findingsOfCases, type TraceCase } from "#store/cases";
 import { type CaseRound, roundsOfCases } from "#store/rounds";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { planOf } from "../machine/plans";
 import { moneyWords, number, shortDay } from "../words";
 

@@ -1,6 +1,6 @@
 /** What was tried in a case and brought it back: another sheet that cuts is taken already, a spare lens is in; its cut is the proof. */
 import type { TraceAnswer } from "#core/trace";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import type { SourcedFinding } from "./caseInput";
 import { creditedWith } from "./credit";
 import { faultSays, findingWords, repairName } from "./words";

@@ -2,7 +2,8 @@
 import type { TraceAnswer } from "#core/trace";
 import type { TraceCase } from "#store/cases";
 import type { Services } from "../context";
-import { type Gathered, standingFindings } from "../machine/gather";
+import { standingFindings } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { answered } from "./answered";
 import { caseFindings, traceInput } from "./caseInput";
 

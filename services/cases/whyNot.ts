@@ -1,6 +1,6 @@
 /** Why it is not what an owner guesses first: the tube, the supply, the lens; what speaks against each, and what would tell. */
 import type { TraceAnswer } from "#core/trace";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { chance, theStation } from "../words";
 import { checkText } from "./words";
 

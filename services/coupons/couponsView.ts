@@ -6,7 +6,7 @@ import { describeEvent } from "../log/describeEvent";
 import { bedMapStart, ladderMaterials } from "../log/options";
 import { keptText } from "../log/rungs";
 import { COUPON_WORDS } from "../log/words";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { startingLayout } from "../machine/trade";
 import { usualSetPercent } from "../machine/usual";
 import { NotHere } from "../refusal";

@@ -8,7 +8,7 @@ import Papa from "papaparse";
 import { BED_PLACES } from "#core/coupon";
 import { type EventKind, type EventPayload, eventSchemas, eventsBetween } from "#core/events";
 import { check } from "#store/check";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { materialName } from "../words";
 import type { FileProblem } from "./problems";
 

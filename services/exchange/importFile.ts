@@ -15,7 +15,8 @@ import { CannotMerge, type Course, type ImportCounts, STRAIGHT_ON, Stopped } fro
 import { importWorkshop, tryImport } from "#store/portable/whole";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
-import { CURRENCY, gather } from "../machine/gather";
+import { gather } from "../machine/gather";
+import { CURRENCY } from "../machine/settingNames";
 import { everyMachineCanBeRead, Unsound } from "../machine/sound";
 import { SUPPLIES } from "../supplies/shelf";
 import { UNITS } from "../workshop/units";

@@ -8,7 +8,7 @@ import { readWorkshop } from "#store/portable/out";
 import { readSetting } from "#store/settings";
 import type { Services } from "../context";
 import { unkeepableIn } from "../forms/keepable";
-import { CURRENCY, declinedSetting, unknownSetting } from "../machine/gather";
+import { CURRENCY, declinedSetting, unknownSetting } from "../machine/settingNames";
 import { SUPPLIES } from "../supplies/shelf";
 import { UNITS } from "../workshop/units";
 import { nestsTooDeep, offsetsOf, type Path } from "./places";

@@ -3,7 +3,7 @@ import { BED_PLACES } from "#core/coupon";
 import { type KnownPower, neededLnRatio, throughProbability, type Way, type WayId, waysOn } from "#core/cuts";
 import { Z90 } from "#core/normal";
 import { FormReader } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { bedState, cutBase, knownPower } from "../machine/known";
 import { lossOf } from "../machine/light";
 import { isOwners, planOf } from "../machine/plans";

@@ -1,6 +1,6 @@
 /** One log record as a line of words. */
 import type { EventKind, EventOf, MachineEvent } from "#core/events";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { eventKinds } from "./kinds";
 import type { EventKindDefinition } from "./kinds/definition";
 

@@ -5,7 +5,7 @@ import { type EventKind, type EventPayload, eventSchemas, type MachineEvent } fr
 import { MINUTE_MS } from "#core/time";
 import { check, type FieldErrors } from "#store/check";
 import type { FormReader } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { mayBeCut } from "../machine/usual";
 import { materialName } from "../words";
 import { type EntryKind, eventKinds } from "./kinds";

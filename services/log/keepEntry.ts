@@ -7,7 +7,8 @@ import { appendCorrection, appendEvents, CorrectedMeanwhile, eventIdOf, type New
 import { once, rowKey } from "#store/sent";
 import type { Services } from "../context";
 import { type FormReader, recordId, sentAs } from "../forms/fields";
-import { type Gathered, gather } from "../machine/gather";
+import { gather } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { cutStopOf } from "../machine/stop";
 import { usualCut } from "../machine/usual";
 import { fromShelf, returnSpare, takeSpares } from "../workshop/spares";

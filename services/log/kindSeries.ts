@@ -1,7 +1,7 @@
 /** The figures of one kind of record over time, as lines of a chart. */
 import { type EventKind, type MachineEvent, newestBefore } from "#core/events";
 import { shownFigure } from "#core/units";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { unitHere, unitsInForce, withUnit } from "../units";
 import { shortDay } from "../words";
 import { definitionOf } from "./describeEvent";

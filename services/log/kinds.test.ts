@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { understand } from "#core/entry";
 import type { EventKind, MachineEvent } from "#core/events";
 import { FormReader } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { TestWorkshop } from "../testWorkshop";
 import { describeEvent } from "./describeEvent";
 import { readEntry, typedFrom } from "./entries";

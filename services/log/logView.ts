@@ -4,7 +4,7 @@ import { EVENT_KINDS, type EventKind, type EventPayload, findEvent, type LogPlac
 import { listRecords } from "#store/events";
 import type { Services } from "../context";
 import { recordId } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { powerSeries } from "../machine/powerSeries";
 import { shortDay } from "../words";
 import { describeEvent } from "./describeEvent";

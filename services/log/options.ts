@@ -4,7 +4,7 @@ import { ROLE_TRAITS } from "#core/beam";
 import { BED_PLACES, couponOf, isRefusal } from "#core/coupon";
 import { IN_HAND } from "#core/cuts";
 import type { EventOf, MachineEvent } from "#core/events";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { cutBase, powerToday } from "../machine/known";
 import { baselineFor, resultOf } from "../machine/ladders";
 import { usualSetPercent } from "../machine/usual";

@@ -1,7 +1,7 @@
 /** What the owner of one machine may speak of in the log's one line. */
 import { GRADES, ROLE_TRAITS } from "#core/beam";
 import type { SpokenPlace, Vocabulary } from "#core/entry";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { unitsInForce } from "../units";
 import { doneParts } from "./kinds/service";
 import { ladderMaterials } from "./options";

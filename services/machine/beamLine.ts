@@ -4,7 +4,7 @@ import { BAD, gradeWordFor, isOptic } from "#core/rounds";
 import { lastServiceMs } from "#core/schedule";
 import { DAY_MS } from "#core/time";
 import { leftWords, materialName, number, shortDay } from "../words";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { isDoubtful, lossOf, wattsAlong } from "./light";
 import { isOwners } from "./plans";
 import { isPastCleaning, replacementOf, unmendedOf } from "./unmended";

@@ -6,7 +6,7 @@ import { lossOf, readingNow, SHEET_SD } from "#core/wear";
 import type { Material } from "#store/machines";
 import { bedLadders } from "./bedMaps";
 import { momentAt } from "./condition";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { baselineFor, resultOf } from "./ladders";
 import { usualSetPercent } from "./usual";
 

@@ -3,7 +3,7 @@ import { GRADES, lookLogLoss, ROLE_TRAITS, type Station } from "#core/beam";
 import { doseSinceClean } from "#core/schedule";
 import { FOULING_FACTOR, factorOf, fallingFit, foulingOf } from "#core/wear";
 import { opticsOf } from "./condition";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 
 /**
  * Loss of a station in ln power: what the smoke since its last clean leaves here, at the rate the readings of this machine say, and what it

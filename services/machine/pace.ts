@@ -2,7 +2,7 @@
 import { DAY_MS } from "#core/time";
 import { foulingAfter, foulingOf, type Pace } from "#core/wear";
 import { foulingAt, opticsOf } from "./condition";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 
 const WEEKS = 8;
 const WEEK_MS = 7 * DAY_MS;

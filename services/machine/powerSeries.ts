@@ -4,7 +4,7 @@ import { roundTimes } from "#store/rounds";
 import type { Services } from "../context";
 import { materialName, shortDay } from "../words";
 import { momentAt } from "./condition";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { wornBy } from "./known";
 import { baselineFor, type LadderReading } from "./ladders";
 

@@ -1,6 +1,6 @@
 /** View model of what every place of a machine shares: its name, the others, the open round and the beam line. */
 import { beamLine } from "./beamLine";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { stopOf } from "./stop";
 
 /** `key` is the one-time key of a round started from a station's card. */

@@ -7,7 +7,7 @@ import { normalCdf } from "#core/normal";
 import { DAY_MS } from "#core/time";
 import type { Material } from "#store/machines";
 import { materialName } from "../words";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { cutBase, powerToday } from "./known";
 import { usualSetPercent } from "./usual";
 

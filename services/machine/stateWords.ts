@@ -3,7 +3,7 @@ import { DAY_MS } from "#core/time";
 import { type Condition, lossPoints, type Part, type PowerWord, wordsOf } from "#core/wear";
 import { withUnit } from "../units";
 import { chance } from "../words";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { type Spare, type State, spareOf, stateOf } from "./spare";
 import { slowestSafe } from "./usual";
 

@@ -4,7 +4,7 @@
  */
 import { allOf, brokenWord, stopsUse } from "#core/rounds";
 import { theStation } from "../words";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 
 type Known = Pick<Gathered, "trade" | "grades">;
 

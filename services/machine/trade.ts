@@ -6,6 +6,7 @@ import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjec
 import { SYSTEM_NAMES } from "#catalog/systems";
 import { INTERVAL_PLY_HOURS, OPEN_BUCKET_CHANGE_DAYS, opticTasks, systemTasks, type Task, type TaskTemplate } from "#catalog/tasks";
 import { STATION_ROLES } from "#core/beam";
+import type { LayoutSpec } from "#core/machine";
 import {
   type CarePlace,
   carePlaceOf,
@@ -34,7 +35,7 @@ import {
   type Subject,
 } from "#core/rounds";
 import type { Every } from "#core/schedule";
-import { expandModel, type LayoutSpec, type TraceModel } from "#core/trace";
+import { expandModel, type TraceModel } from "#core/trace";
 import { unitHere, withUnit } from "../units";
 
 export interface MachineLayout extends LayoutSpec {

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, it } from "vitest";
 import type { Grade } from "#core/beam";
 import type { GivenGrade } from "#core/rounds";
 import { TestWorkshop } from "../testWorkshop";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { unmendedOf } from "./unmended";
 
 let g: Gathered;

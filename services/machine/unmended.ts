@@ -2,7 +2,7 @@
 import { allOf, BAD, type GivenGrade, gradeWordFor, type Seen } from "#core/rounds";
 import { mends } from "#core/schedule";
 import { sinceDay } from "../words";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 import { isOwners } from "./plans";
 import type { Trade } from "./trade";
 

@@ -5,7 +5,7 @@ import { materialKinds, UNKNOWN_PLASTIC } from "#catalog/materials";
 import type { EventPayload } from "#core/events";
 import { tubeKindOf } from "#core/machine";
 import type { Material } from "#store/machines";
-import type { Gathered } from "./gather";
+import type { Gathered } from "./gathered";
 
 /** Set power where a material has no usual one, in percent. */
 const SET_PERCENT = 60;

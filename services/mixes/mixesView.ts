@@ -1,7 +1,7 @@
 /** View model of Mixes: what is on the shelf, and the machine's own lens. */
 import { curvatureMm } from "#core/beam";
 import { standing } from "#core/machine";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 
 /** A lens is about this thick, and the beam at it about this wide, until its owner says otherwise. */
 const THICKNESS_MM = 3;

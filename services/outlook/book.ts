@@ -6,7 +6,7 @@ import { factorOf, foulingOf } from "#core/wear";
 import type { Material } from "#store/machines";
 import { CUT_WORDS, PURPOSE_WORDS } from "../log/words";
 import { opticsOf } from "../machine/condition";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { cutBase, knownPower } from "../machine/known";
 import { powerWords, stateWords } from "../machine/stateWords";
 import { slowestSafe, usualSetPercent } from "../machine/usual";

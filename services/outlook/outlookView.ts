@@ -10,7 +10,7 @@ import { ageingOf, type Condition, daysUntil, dirtOf, factorOf, lossPoints, type
 import type { Services } from "../context";
 import { PATTERN_WORDS } from "../log/words";
 import { foulingAt, opticsOf } from "../machine/condition";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { bedState, cutBase, knownPower, toldBy } from "../machine/known";
 import { paceOf } from "../machine/pace";
 import { powerSeries } from "../machine/powerSeries";

@@ -3,7 +3,7 @@ import type { EventOf, EventPayload } from "#core/events";
 import { DAY_MS } from "#core/time";
 import { isTooEarly, tubeHoursLeft } from "#core/wear";
 import { COST_WORDS } from "../log/words";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { withUnit } from "../units";
 import { moneyWords, number } from "../words";
 import { monthWords, roughHours } from "./words";

@@ -1,7 +1,7 @@
 /** The forms of Plan: each reads its fields and is carried out whole or not at all. */
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { countByForm } from "../supplies/shelf";
 import { daysByForm, followByForm } from "./choices";
 import { openFeed, revokeFeed } from "./feed";

@@ -7,7 +7,7 @@ import { DAY_MS, MINUTE_MS } from "#core/time";
 import { atOnce } from "#store/database";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { roundOf } from "./minutes";
 import { roundViews } from "./rounds";
 

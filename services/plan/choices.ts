@@ -5,7 +5,7 @@ import { type OwnEvery, SCHOOLS, type Upkeep } from "#core/machine";
 import { atOnce } from "#store/database";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { changeUpkeep } from "../upkeep/change";
 import { habitsOf, TIME_WORDS } from "../upkeep/habits";
 import { isFollowed, learningOf } from "../upkeep/inForce";

@@ -2,7 +2,7 @@
 import { LRUCache } from "lru-cache";
 import { SCHOOLS, type School } from "#core/machine";
 import { alonePlan, firstPlan } from "#core/plan";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { SCHOOL_WORDS } from "../upkeep/words";
 import { instanceOf, withIntervals } from "./instance";
 import { totalMinutes } from "./rounds";

@@ -4,7 +4,7 @@ import { type CleaningCost, cheapestInterval, costPerPlyHour } from "#core/sched
 import { DAY_MS } from "#core/time";
 import { factorOf, foulingOf } from "#core/wear";
 import { opticsOf } from "../machine/condition";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import type { Learning } from "../upkeep/inForce";
 import { roundMinutes } from "./minutes";
 

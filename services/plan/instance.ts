@@ -5,7 +5,7 @@ import type { PlanInstance, PlanTask } from "#core/plan";
 import { isSure } from "#core/rounds";
 import { type DueTask, doneTimes, type Every, lastServiceMs, type Spent } from "#core/schedule";
 import { DAY_MS } from "#core/time";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { headParts, isOwners, planOf } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 

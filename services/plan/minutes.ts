@@ -1,6 +1,6 @@
 /** What a round takes: one figure for the plan, for Today and for the round itself, from the steps it would have. */
 import type { RoundPlan } from "#core/rounds";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { planOf } from "../machine/plans";
 
 const known = new WeakMap<Gathered, Map<string, RoundPlan>>();

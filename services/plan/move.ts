@@ -3,7 +3,7 @@ import dayjs from "dayjs";
 import type { Upkeep } from "#core/machine";
 import { asBefore, betterOf, firstPlan, type Plan, type PlanInstance } from "#core/plan";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { changeUpkeep } from "../upkeep/change";
 import { closedDays, PLAN_DAYS, standingMoves, withMoves } from "./instance";
 import { dayWords, nameOf, totalMinutes } from "./rounds";

@@ -3,7 +3,7 @@ import { asBefore, betterOf, firstPlan, isWithinLimits, type Plan, type PlanInst
 import type { Store } from "#store/database";
 import { KeptBeside } from "#store/kept";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { instanceOf } from "./instance";
 
 interface Kept {

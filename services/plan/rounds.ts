@@ -2,7 +2,7 @@
 import dayjs from "dayjs";
 import { nextDue, type PlannedRound } from "#core/plan";
 import { isSure } from "#core/rounds";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { paceOf } from "../machine/pace";
 import { leftWords, shortDay } from "../words";
 import { instanceOf, neverLooked, standingMoves, wantedNow } from "./instance";

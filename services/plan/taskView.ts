@@ -2,7 +2,7 @@
 import type { Task } from "#catalog/tasks";
 import { FOLLOWS, type Follows, type OwnEvery, SCHOOLS } from "#core/machine";
 import { costPerPlyHour, type Every } from "#core/schedule";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { choiceFor, countedIn, everyOf, type Learning, learningOf } from "../upkeep/inForce";
 import { amountWords, COUNTED_WORDS, everyWords, FOLLOWS_WORDS } from "../upkeep/words";
 import { leftWords, moneyWords, number, onDay, percentOf, shortDay, wholeMinutes } from "../words";

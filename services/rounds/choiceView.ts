@@ -2,7 +2,7 @@
 import { isSure, type Step } from "#core/rounds";
 import { endedRounds } from "#store/rounds";
 import type { Services } from "../context";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { planOf, titleOf } from "../machine/plans";
 import { number, shortDay, wholeMinutes } from "../words";
 import { openAnyway, partChoices, scopeChoices, validParts } from "./scopes";

@@ -6,7 +6,7 @@ import { listFindings, openCase } from "#store/cases";
 import { endRound, findRound, type Round, saveAnswers, startRound } from "#store/rounds";
 import { listCases } from "#store/testLists";
 import { everFound } from "../cases/caseInput";
-import type { OpenCase } from "../machine/gather";
+import type { OpenCase } from "../machine/gathered";
 import { planOfRound } from "../machine/plans";
 import { DAY, rungs, START, TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } from "./close";

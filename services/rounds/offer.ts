@@ -2,7 +2,7 @@
 import dayjs from "dayjs";
 import { isSure, type RoundPlan } from "#core/rounds";
 import type { DueTask } from "#core/schedule";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { headParts } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";
 import { neverLooked } from "../plan/instance";

@@ -11,7 +11,7 @@ import { checkText } from "../cases/words";
 import type { Services } from "../context";
 import { ladderMaterials } from "../log/options";
 import { CUT_WORDS } from "../log/words";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { readingOf } from "../machine/ladders";
 import { planOfRound } from "../machine/plans";
 import { unmendedOf } from "../machine/unmended";

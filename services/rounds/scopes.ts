@@ -2,7 +2,7 @@
 
 import { type Scope, scopes } from "#catalog/procedures";
 import { minutesOf, sharedAccess } from "#core/rounds";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { type OpticsDirection, partsOfScope, planOf, procedureOf } from "../machine/plans";
 import type { Trade } from "../machine/trade";
 import { unmendedOf } from "../machine/unmended";

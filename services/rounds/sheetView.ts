@@ -4,7 +4,7 @@ import { isOptic, type Step, WEAR_GRADES } from "#core/rounds";
 import { findRound } from "#store/rounds";
 import type { Services } from "../context";
 import { recordId } from "../forms/fields";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { planOf, planOfRound, titleOf } from "../machine/plans";
 import { NotHere } from "../refusal";
 import { dayAndTime, wholeMinutes } from "../words";

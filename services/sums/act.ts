@@ -5,7 +5,7 @@ import { changeMachine } from "#store/machines";
 import type { Services } from "../context";
 import type { FormReader } from "../forms/fields";
 import { keepEntry } from "../log/keepEntry";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { startingLayout } from "../machine/trade";
 import { betweenHere } from "../units";
 

@@ -2,7 +2,7 @@
 import { airVerdict, changesAMinute, filterShare, flowOf, meanSpeed, neededFlow, WEAK_SHARE } from "#core/airflow";
 import type { EventOf } from "#core/events";
 import { DAY_MS } from "#core/time";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { rangeHere, withUnit } from "../units";
 import { number, onDay, percentOf, shortDay } from "../words";
 import type { SumLine } from "./coolantView";

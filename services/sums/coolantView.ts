@@ -16,7 +16,7 @@ import {
 } from "#core/coolant";
 import { inShown } from "#core/units";
 import { sentNumber } from "../forms/number";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { betweenHere, unitHere, unitsInForce, withUnit } from "../units";
 import { leftWords, number, onDay, percentOf, shortDay } from "../words";
 import { type ShareNow, safeTo, shareNow } from "./share";

@@ -5,7 +5,7 @@ import { mayUse } from "#core/agents";
 import { coatLitres, dilute, fills, soakBySide, wettedArea } from "#core/washing";
 import { readNumber, sentNumber } from "../forms/number";
 import { doneParts } from "../log/kinds/service";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { withUnit } from "../units";
 import { moneyWords, number, onDay } from "../words";
 import { litres, type SumLine } from "./coolantView";

@@ -4,7 +4,7 @@ import dayjs from "dayjs";
 import { type Supply, supplies } from "#catalog/supplies";
 import type { Step } from "#core/rounds";
 import type { Use } from "#core/supplies";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import type { Trade } from "../machine/trade";
 
 /** How much of a supply a step takes, of those cleaners that are on the shelf. */

@@ -2,7 +2,8 @@
 import type { TraceCase } from "#store/cases";
 import { answerView } from "../cases/answerView";
 import type { Services } from "../context";
-import { type Gathered, standingFindings } from "../machine/gather";
+import { standingFindings } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { planOf } from "../machine/plans";
 import { lostWords } from "../machine/stateWords";
 import { cutStopOf } from "../machine/stop";

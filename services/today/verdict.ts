@@ -4,7 +4,7 @@ import { Z90 } from "#core/normal";
 import { isOptic } from "#core/rounds";
 import { lastReplacedMs } from "#core/schedule";
 import { type Condition, lossPoints, type Part } from "#core/wear";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { lossOf } from "../machine/light";
 import type { Spare } from "../machine/spare";
 import { lostWords, powerWords, rangeWords, stateWords, type Telling, tellingOf } from "../machine/stateWords";

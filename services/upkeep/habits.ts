@@ -2,7 +2,7 @@
 import dayjs from "dayjs";
 import { type HabitTime, habits } from "#catalog/tasks";
 import { SCHOOLS, type School } from "#core/machine";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { followsOf } from "./inForce";
 
 export interface HabitNow {

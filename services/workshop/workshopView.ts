@@ -4,7 +4,7 @@ import { materialKinds } from "#catalog/materials";
 import { ROLE_TRAITS, STATION_ROLES, type StationRole } from "#core/beam";
 import { type PathStation, pathProblems, standing, staysInPlace, tubeKindOf } from "#core/machine";
 import { pathToAim } from "../aim/sitting";
-import type { Gathered } from "../machine/gather";
+import type { Gathered } from "../machine/gathered";
 import { startingLayout } from "../machine/trade";
 import { mayBeCut } from "../machine/usual";
 import { unitsInForce } from "../units";

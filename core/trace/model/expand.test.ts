@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { type CheckTemplate, expandModel, type FaultTemplate, type LayoutSpec, type RepairTemplate } from "#core/trace";
+import type { LayoutSpec } from "#core/machine";
+import { type CheckTemplate, expandModel, type FaultTemplate, type RepairTemplate } from "#core/trace";
 
 const station = (id: string, role: LayoutSpec["stations"][number]["role"], travelMm = 0) => ({
   id,

@@ -1,5 +1,6 @@
 /** The catalog's templates made out for one machine: its mirrors by number, its path's lengths, what its layout lacks left out. */
-import { ROLE_TRAITS, type Station } from "#core/beam";
+import { ROLE_TRAITS } from "#core/beam";
+import type { LayoutSpec } from "#core/machine";
 import { type MarkEffect, markShown, type Tilt, tiltsOn } from "./tilt";
 import { holdingBack } from "./trying";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
@@ -79,17 +80,6 @@ export interface RepairTemplate {
   readonly madeSafe?: boolean;
   /** Touches what the beam, the focus or the bed stand by. */
   readonly movesBeam?: boolean;
-}
-
-export interface LayoutSpec {
-  readonly id: string;
-  readonly stations: readonly Station[];
-  readonly systems: readonly string[];
-  /** Mirrors (by number) whose distance to the one before changes with travel. */
-  readonly movingMirrors: readonly number[];
-  /** Ply-hours after which a station is due by the by-use school. */
-  readonly intervalPlyHours: Readonly<Record<string, number>>;
-  readonly beamRadiusMm: number;
 }
 
 /** Loss that one interval of ordinary fouling brings: about the haze grade. */

@@ -2,7 +2,7 @@
 import type { EventKind, EventOf, EventPayload } from "#core/events";
 import type { FieldErrors } from "#store/check";
 import type { FormReader } from "../../forms/fields";
-import type { Gathered } from "../../machine/gather";
+import type { Gathered } from "../../machine/gathered";
 
 export interface EventKindDefinition<K extends EventKind> {
   /** Name of a line of this kind: "Ladder". */

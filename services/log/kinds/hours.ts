@@ -1,6 +1,6 @@
 import { type EventPayload, newestBefore } from "#core/events";
 import { HOUR_MS } from "#core/time";
-import type { Gathered } from "../../machine/gather";
+import type { Gathered } from "../../machine/gathered";
 import { number, onDay, sinceDay } from "../../words";
 import type { EntryProblem, EventKindDefinition } from "./definition";
 

@@ -1,5 +1,5 @@
 /** Names that lines of several kinds use. */
-import type { Gathered } from "../../machine/gather";
+import type { Gathered } from "../../machine/gathered";
 import { materialName } from "../../words";
 
 export const materialOf = (g: Pick<Gathered, "materials">, id: number): string => materialName(g.materials.find((m) => m.id === id));

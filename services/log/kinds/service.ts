@@ -1,4 +1,4 @@
-import type { Gathered } from "../../machine/gather";
+import type { Gathered } from "../../machine/gathered";
 import { withUnit } from "../../units";
 import { moneyWords, number } from "../../words";
 import { SERVICE_WORDS } from "../words";
