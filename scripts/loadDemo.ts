@@ -15,7 +15,6 @@ import { gather } from "#services/machine/gather";
 import { partsOfRepair, planOf } from "#services/machine/plans";
 import { BENCH, CURRENCY } from "#services/machine/settingNames";
 import { type Trade, tradeOf } from "#services/machine/trade";
-import { HALF_CLOSED } from "#services/rounds/close";
 import { addFinding, closeCase, listFindings, openCase } from "#store/cases";
 import { closeStore, databaseFile, openStore, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
@@ -228,7 +227,7 @@ export async function loadDemo(folder: string, nowMs: number, fresh: boolean): P
     const store = await openStore(building);
     await sql`PRAGMA synchronous = OFF`.execute(store);
     for (const demo of demoMachines) await loadMachine(store, demo, nowMs);
-    await writeSettings(store, { [HALF_CLOSED]: true, [CURRENCY]: "EUR", [BENCH]: true });
+    await writeSettings(store, { [CURRENCY]: "EUR", [BENCH]: true });
     await closeStore(store);
     // The marker first: stopped from here on, the folder is still known as the demo's and is made anew.
     writeFileSync(join(folder, DEMO_MARKER), `${JSON.stringify({ demo: true, loaded: new Date(nowMs).toISOString() })}\n`);

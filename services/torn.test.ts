@@ -23,7 +23,7 @@ import { gather } from "./machine/gather";
 import { planOf } from "./machine/plans";
 import { CURRENCY } from "./machine/settingNames";
 import { keepAnswers } from "./rounds/answers";
-import { finishHalfClosed } from "./rounds/close";
+import { finishJudging } from "./rounds/close";
 import { endByForm } from "./rounds/endByForm";
 import { startByForm } from "./start/start";
 import { rungs, TestWorkshop, WEAK_CASE } from "./testWorkshop";
@@ -126,7 +126,7 @@ const ACTIONS: Readonly<Record<string, Action>> = {
   "the end of a repair round with its proof": {
     before: repairRound,
     run: (s) => endByForm(s, SLUG, 1, form(ladder)),
-    finish: finishHalfClosed,
+    finish: finishJudging,
   },
   "marks that are begun": { run: (s) => aimByForm(s, SLUG, form({ intent: "start", safe: "1" })) },
   "another machine with its material and hours": {

@@ -1,15 +1,10 @@
 import { closeSync, existsSync, mkdirSync, openSync, readSync, renameSync, rmSync, statSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { isMainThread } from "node:worker_threads";
-import { type Kysely as AnyKysely, Kysely, type Migration, Migrator, NO_MIGRATIONS, sql } from "kysely";
+import { type Kysely as AnyKysely, Kysely, type Migration, Migrator, sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import { within } from "./kept";
-import * as initial from "./migrations/0001-initial";
-import * as wholeMachine from "./migrations/0002-whole-machine";
-import * as sentForms from "./migrations/0003-sent-forms-and-sessions";
-import * as growing from "./migrations/0004-growing";
-import * as aim from "./migrations/0005-aim";
-import * as lastingIds from "./migrations/0006-ids-that-never-come-again";
+import * as firstRelease from "./migrations/0001-first-release";
 import { type Changes, type ExecutableDatabase, type OwnWriters, PatientDialect } from "./patience";
 import { withoutSecrets } from "./secrets";
 import type { Store, Tables } from "./tables";
@@ -19,16 +14,16 @@ export type { Store };
 
 /** Marks a file as ours ("CLNR"), so that somebody else's database is never touched. */
 const APPLICATION_ID = 0x434c4e52;
-interface Step {
+/** A change of the database's shape, from the version before to its own. */
+export interface Step {
   readonly version: number;
   readonly statements: readonly string[];
   /** What no list of statements can do. */
   readonly change?: (db: AnyKysely<unknown>) => Promise<void>;
 }
-const MIGRATIONS: readonly Step[] = [initial, wholeMachine, sentForms, growing, aim, lastingIds];
+export const MIGRATIONS: readonly Step[] = [firstRelease];
 /** Under what Kysely keeps each: in order, as its files are called. */
 const nameOf = (version: number) => String(version).padStart(4, "0");
-export const NEWEST_VERSION = MIGRATIONS.length;
 
 /** The database file cannot be used; the message says what to do and the file is left as it was. */
 export class DatabaseRefused extends Error {
@@ -44,29 +39,30 @@ export function databaseFile(dataFolder: string): string {
 
 /**
  * Opens (and where needed creates and migrates) the database of a data folder. Throws `DatabaseRefused` for a corrupt file,
- * someone else's file or one written by a newer version, before anything in it is changed.
+ * someone else's file or one written by a newer version, before anything in it is changed. `steps` are all changes of its shape there are.
  */
-export async function openStore(dataFolder: string): Promise<Store> {
+export async function openStore(dataFolder: string, steps: readonly Step[] = MIGRATIONS): Promise<Store> {
   try {
-    return await open(dataFolder);
+    return await open(dataFolder, steps);
   } catch (error) {
     const trouble = troubleOf(error);
     throw trouble ? refusedBy(dataFolder, trouble) : error;
   }
 }
 
-async function open(dataFolder: string): Promise<Store> {
+async function open(dataFolder: string, steps: readonly Step[]): Promise<Store> {
   if (!isMainThread)
     throw new TypeError("a thread joins a database that is open (joinStore): looking at its file would cost the others their locks");
+  const newest = steps.length;
   mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
   const file = databaseFile(dataFolder);
   const existed = existsSync(file) && statSync(file).size > 0;
   if (existed) refuseForeignFile(file);
   const found = versionOf(file);
   if (existed) {
-    if (found.version > NEWEST_VERSION) {
+    if (found.version > newest) {
       throw new DatabaseRefused(
-        `The database ${file} was written by a newer Clenor (its version ${found.version}, this one knows ${NEWEST_VERSION}). Start the newer Clenor, or point CLENOR_DATA at another folder. Nothing was changed.`,
+        `The database ${file} was written by a newer Clenor (its version ${found.version}, this one knows ${newest}). Start the newer Clenor, or point CLENOR_DATA at another folder. Nothing was changed.`,
       );
     }
     if (found.applicationId !== APPLICATION_ID && found.version !== 0) {
@@ -76,11 +72,11 @@ async function open(dataFolder: string): Promise<Store> {
     }
   }
   const { store, connection } = storeOn(file);
-  if (found.version < NEWEST_VERSION) {
+  if (found.version < newest) {
     if (existed) backUp(connection, file, found.version);
     // Tables that are made anew are away for a moment; what refers to them is checked before any of it counts.
     connection.exec("PRAGMA foreign_keys = OFF");
-    await migrate(store, found.version);
+    await migrate(store, steps);
     connection.exec("PRAGMA foreign_keys = ON");
   }
   connection.exec("PRAGMA busy_timeout = 0");
@@ -230,10 +226,9 @@ function backUp(connection: Connection, file: string, version: number): void {
 }
 
 /** All that is missing, in one transaction with the version it leads to. */
-async function migrate(store: Store, from: number): Promise<void> {
-  const migrations = Object.fromEntries(MIGRATIONS.map((step) => [nameOf(step.version), migration(step)]));
+async function migrate(store: Store, steps: readonly Step[]): Promise<void> {
+  const migrations = Object.fromEntries(steps.map((step) => [nameOf(step.version), migration(step)]));
   const migrator = new Migrator({ db: store, provider: { getMigrations: async () => migrations } });
-  if (from > 0) await adopt(store, migrator, from);
   const { error } = await migrator.migrateToLatest();
   if (error) throw error;
 }
@@ -246,12 +241,3 @@ const migration = ({ version, statements, change }: Step): Migration => ({
     await sql.raw(`PRAGMA user_version = ${version}`).execute(db);
   },
 });
-
-/** Tells Kysely what a file has had that was migrated by the numbers alone. */
-async function adopt(store: Store, migrator: Migrator, version: number): Promise<void> {
-  const known = (await migrator.getMigrations()).filter((m) => m.executedAt !== undefined).length;
-  if (known >= version) return;
-  await migrator.migrateTo(NO_MIGRATIONS);
-  const had = MIGRATIONS.slice(known, version).map((m) => ({ name: nameOf(m.version), timestamp: new Date(0).toISOString() }));
-  await store.withTables<{ kysely_migration: { name: string; timestamp: string } }>().insertInto("kysely_migration").values(had).execute();
-}

@@ -2,6 +2,7 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } fro
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
+import { sql } from "kysely";
 import LibsqlDatabase from "libsql";
 import { afterEach, describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
@@ -18,12 +19,11 @@ import {
   restoreFinding,
   withdrawFinding,
 } from "#store/cases";
-import { atOnce, closeStore, DatabaseRefused, databaseFile, openStore, type Store } from "#store/database";
+import { atOnce, closeStore, DatabaseRefused, databaseFile, MIGRATIONS, openStore, type Step, type Store } from "#store/database";
 import { appendEvents, listRecords, readLog } from "#store/events";
 import { addMachine, changeMachine, listMachines, listMaterials, stationsWithHistory } from "#store/machines";
 import { endRound, findRound, saveAnswers, startRound } from "#store/rounds";
 import { listCases, listRounds } from "#store/testLists";
-import * as firstVersion from "./migrations/0001-initial";
 
 const open: Store[] = [];
 async function store(folder = mkdtempSync(join(tmpdir(), "clenor-store-"))): Promise<Store> {
@@ -48,46 +48,53 @@ async function withMachine(): Promise<{ s: Store; id: number }> {
   return { s, id: (await listMachines(s))[0]?.id as number };
 }
 
-/** A file as the first version left it, with a machine, its material and a round in it. */
-function ofFirstVersion(): { folder: string; old: InstanceType<typeof LibsqlDatabase> } {
-  const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
-  const old = new LibsqlDatabase(databaseFile(folder));
-  for (const statement of firstVersion.statements) old.exec(statement);
-  old.exec("PRAGMA application_id = 0x434c4e52; PRAGMA user_version = 1");
-  old.exec("INSERT INTO machine VALUES (1, 'larkspur', 'Larkspur', 'three-mirror', 80, 3000, 5, 'm')");
-  old.exec("INSERT INTO material VALUES (1, 1, 'birch ply', 'birch-ply', 3, 1, 14, 60)");
-  old.exec("INSERT INTO round VALUES (7, 1, 'Lens', '[\"lens\"]', 'closed', 6, 7, NULL, 'r')");
-  old.exec("INSERT INTO round_answer VALUES (1, 7, 'lens-found', '{\"done\":true,\"grade\":2,\"atMs\":6}', 6, 'a')");
-  return { folder, old };
-}
+/** A next version, made up: a column more, a table made anew, and what no list of statements can do. */
+const next = (statements: readonly string[] = ["CREATE TABLE motto (id INTEGER PRIMARY KEY, text TEXT NOT NULL) STRICT"]): Step => ({
+  version: MIGRATIONS.length + 1,
+  statements: ["ALTER TABLE machine ADD COLUMN motto TEXT", ...statements],
+  change: async (db) => {
+    await sql`UPDATE machine SET motto = 'of ' || name`.execute(db);
+  },
+});
 
-describe("a database of the first version", () => {
+describe("a database of the version before", () => {
+  /** A file with a machine, its material and a round in it, as this version leaves it. */
+  async function left() {
+    const folder = mkdtempSync(join(tmpdir(), "clenor-store-"));
+    const s = await openStore(folder);
+    await addMachine(s, larkspur, "first", 1000);
+    const id = await startRound(s, 1, { title: "Lens", parts: ["lens"], requestKey: "r" }, 6);
+    await saveAnswers(s, id, [{ stepId: "lens-found", answer: { done: true, grade: 2, atMs: 6 }, requestKey: "a" }], 6);
+    await closeStore(s);
+    return { folder, id };
+  }
+  const mottos = async (s: Store) => (await sql<{ motto: string }>`SELECT motto FROM machine`.execute(s)).rows.map((r) => r.motto);
+
   it("is brought up to date with all it held, and a copy of it is kept", async () => {
-    const { folder, old } = ofFirstVersion();
-    old.close();
-    const s = await store(folder);
-    expect(await listMachines(s)).toMatchObject([{ name: "Larkspur", path: undefined, fittings: undefined }]);
-    expect(await listMaterials(s, 1)).toMatchObject([{ name: "birch ply", usualSpeedMmPerS: 14, hidden: false, smokeOptics: undefined }]);
-    const round = await findRound(s, 1, 7);
-    expect(round).toMatchObject({ title: "Lens", plan: undefined });
-    expect(round?.answers.get("lens-found")).toMatchObject({ grade: 2 });
-    expect(readdirSync(join(folder, "copies"))).toEqual(["before-version-2.sqlite"]);
+    const { folder, id } = await left();
+    const s = await openStore(folder, [...MIGRATIONS, next()]);
+    expect(await mottos(s)).toEqual(["of Larkspur"]);
+    expect(await listMaterials(s, 1)).toMatchObject([{ name: "birch ply", hidden: false }]);
+    expect((await findRound(s, 1, id))?.answers.get("lens-found")).toMatchObject({ grade: 2 });
+    expect(readdirSync(join(folder, "copies"))).toEqual([`before-version-${MIGRATIONS.length + 1}.sqlite`]);
     await s.destroy();
-    open.splice(open.indexOf(s), 1);
-    expect(await listMachines(await store(folder))).toHaveLength(1);
+    // Once, and the version before refuses what it does not know.
+    const again = await openStore(folder, [...MIGRATIONS, next()]);
+    expect(await mottos(again)).toEqual(["of Larkspur"]);
+    await again.destroy();
+    await expect(openStore(folder)).rejects.toThrow(/newer Clenor/);
   });
 
-  it("is as it was when one of the migrations cannot be done, and can be migrated once that is mended", async () => {
-    const { folder, old } = ofFirstVersion();
-    old.exec("CREATE TABLE sent_form (in_the_way TEXT)");
-    old.close();
-    await expect(openStore(folder)).rejects.toThrow(/sent_form/);
+  it("is as it was when a change of it cannot be done, and can be migrated once that is mended", async () => {
+    const { folder, id } = await left();
+    await expect(openStore(folder, [...MIGRATIONS, next(["CREATE TABLE machine (in_the_way TEXT)"])])).rejects.toThrow(/machine/);
     const after = new LibsqlDatabase(databaseFile(folder));
-    expect(after.prepare("PRAGMA user_version").get()).toMatchObject({ user_version: 1 });
-    expect(after.prepare("SELECT name FROM pragma_table_info('round') WHERE name = 'plan'").all()).toEqual([]);
-    after.exec("DROP TABLE sent_form");
+    expect(after.prepare("PRAGMA user_version").get()).toMatchObject({ user_version: MIGRATIONS.length });
+    expect(after.prepare("SELECT name FROM pragma_table_info('machine') WHERE name = 'motto'").all()).toEqual([]);
     after.close();
-    expect(await findRound(await store(folder), 1, 7)).toMatchObject({ title: "Lens" });
+    const s = await openStore(folder, [...MIGRATIONS, next()]);
+    open.push(s);
+    expect(await findRound(s, 1, id)).toMatchObject({ title: "Lens" });
   });
 });
 

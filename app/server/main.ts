@@ -12,7 +12,7 @@ import { matchRoutes, type RouteObject, type ServerBuild } from "react-router";
 import { read } from "read";
 import { HOUR_MS, MINUTE_MS } from "#core/time";
 import { COPIES_FOLDER } from "#services/exchange/daily";
-import { finishHalfClosed } from "#services/rounds/close";
+import { finishJudging } from "#services/rounds/close";
 import { sweepCopies, sweepOrphans } from "#store/backups";
 import { closeStore, DatabaseRefused, openStore, type Store } from "#store/database";
 import { FolderInUse, type FolderLock, keepPrivate, lockFolder } from "#store/folder";
@@ -160,7 +160,7 @@ async function main(): Promise<void> {
           planner: threadPlanner(pathToFileURL(resolve("build/run/plan.mjs")), seconds, (error) => log.warn(error, "a quick plan stands")),
         };
   const ours = { store, nowMs, folder, log, door, importer, tracer, ...planner, isPage: pagesOf(build) };
-  const half = await finishHalfClosed({ ...ours, ...NOBODY });
+  const half = await finishJudging({ ...ours, ...NOBODY });
   if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 
   app.disable("x-powered-by");

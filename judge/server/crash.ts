@@ -6,11 +6,8 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { cpSync, existsSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { join, resolve } from "node:path";
-import LibsqlDatabase from "libsql";
 import { seededRandom } from "#core/random";
 import { databaseFile } from "#store/database";
-import * as initial from "#store/migrations/0001-initial";
-import * as wholeMachine from "#store/migrations/0002-whole-machine";
 import prepare from "../../e2e/prepare";
 import { demoFolder, emptyFolder, startServer } from "../../e2e/server";
 import { ACTS } from "./crash/acts";
@@ -191,21 +188,19 @@ const quiet = (folder: string) => ({
   stdio: "ignore" as const,
 });
 
-/** A demo folder as the version before the newest left it. */
-function olderFolder(): string {
-  const folder = emptyFolder();
-  const database = new LibsqlDatabase(databaseFile(folder));
-  for (const s of [...initial.statements, ...wholeMachine.statements]) database.exec(s);
-  database.exec(`PRAGMA application_id = ${0x434c4e52}`);
-  database.exec("PRAGMA user_version = 2");
-  database.exec(`ATTACH '${databaseFile(demoFolder())}' AS demo`);
-  database.exec("PRAGMA foreign_keys = OFF");
-  for (const name of ["machine", "material", "trace_case", "round", "round_answer", "finding", "event"])
-    database.exec(`INSERT INTO ${name} SELECT * FROM demo.${name}`);
-  database.exec("DETACH demo");
-  database.close();
-  return folder;
-}
+/** Brings a folder to the next version, in a process of its own. */
+const toNextVersion = (folder: string): ChildProcess =>
+  spawn(process.execPath, ["--import", "tsx", "judge/server/crash/nextVersion.ts", folder], quiet(folder));
+
+/** Starts the server on a folder and stops it; what went wrong where it did not come up. */
+const serves = async (folder: string): Promise<string | undefined> => {
+  const server = await startServer(folder).catch((error: unknown) => String(error));
+  if (typeof server === "string") return server;
+  await server.stop();
+  return undefined;
+};
+const reachesNextVersion = (folder: string): Promise<string | undefined> =>
+  new Promise((done) => toNextVersion(folder).once("exit", (code) => done(code === 0 ? undefined : `it ended with ${code}`)));
 
 async function starts(
   what: string,
@@ -213,19 +208,19 @@ async function starts(
   folderOf: () => string,
   kill: (folder: string) => Promise<boolean>,
   sound: (f: string) => string | undefined,
+  comesUp: (folder: string) => Promise<string | undefined> = serves,
 ) {
   const row = line(what);
   for (let k = 0; k < kills; k++) {
     const folder = folderOf();
     for (let again = 0; again < 2; again++) if (await kill(folder)) row.kills += 1;
     const wrong = sound(folder);
-    const server = await startServer(folder).catch((error: unknown) => String(error));
-    if (typeof server === "string") {
+    const failed = await comesUp(folder);
+    if (failed !== undefined) {
       row.lost += 1;
-      problems.push(`${what}: afterwards ${server}`);
+      problems.push(`${what}: afterwards ${failed}`);
       continue;
     }
-    await server.stop();
     row.acknowledged += 1;
     const after = wrong ?? sound(folder);
     if (after) {
@@ -252,10 +247,17 @@ const startAndCut = (folder: string) =>
     }),
     100 + uniform() * 1400,
   );
-await starts("a migration of fourteen months", each, olderFolder, startAndCut, (f) => {
-  const found = count(f, "SELECT count(*) n FROM event");
-  return found === events ? undefined : `${found} of ${events} events`;
-});
+await starts(
+  "a migration of fourteen months",
+  each,
+  demoFolder,
+  (f) => cutOff(toNextVersion(f), 300 + uniform() * 900),
+  (f) => {
+    const found = count(f, "SELECT count(*) n FROM event");
+    return found === events ? undefined : `${found} of ${events} events`;
+  },
+  reachesNextVersion,
+);
 await starts("a first start on an empty folder", each, emptyFolder, startAndCut, () => undefined);
 await starts(
   "a demo load",

@@ -3,13 +3,13 @@ import { describe, expect, it } from "vitest";
 import { allEvents } from "#core/events";
 import type { TraceFinding } from "#core/trace";
 import { listFindings, openCase } from "#store/cases";
-import { endRound, findRound, type Round, saveAnswers, startRound } from "#store/rounds";
+import { findRound, type Round, saveAnswers, startRound } from "#store/rounds";
 import { listCases } from "#store/testLists";
 import { everFound } from "../cases/caseInput";
 import type { OpenCase } from "../machine/gathered";
 import { planOfRound } from "../machine/plans";
 import { DAY, rungs, START, TestWorkshop, WEAK_CASE } from "../testWorkshop";
-import { bought, closeRound, failedCheck, finishHalfClosed, type RoundProof } from "./close";
+import { bought, closeRound, failedCheck, finishJudging, type RoundProof } from "./close";
 import { offerOf } from "./offer";
 
 /** A workshop with a baseline, a case open since day 20, and a repair round for it. */
@@ -195,9 +195,9 @@ describe("closing a repair round", () => {
     await sql`DROP TRIGGER stop`.execute(w.store);
     const keptMs = w.nowMs;
     w.day(90);
-    expect(await finishHalfClosed(w.services)).toBe(1);
+    expect(await finishJudging(w.services)).toBe(1);
     expect((await listCases(w.store, 1))[0]).toMatchObject({ closedMs: keptMs, closing: { repair: "Clean the lens" } });
-    expect(await finishHalfClosed(w.services)).toBe(0);
+    expect(await finishJudging(w.services)).toBe(0);
   });
 
   it("is all or nothing by itself: where the round cannot be ended nothing of it is in the log", async () => {
@@ -206,47 +206,6 @@ describe("closing a repair round", () => {
     await expect(close(w, await round(), byLadder(15))).rejects.toThrow("power cut");
     expect((await round()).status).toBe("open");
     expect(allEvents((await w.look()).log).filter((e) => e.roundId !== undefined)).toEqual([]);
-  });
-});
-
-describe("a case left open by a version that was stopped in the middle", () => {
-  /** As the older version wrote it: the round and its proof first, the case not yet. */
-  const halfClosed = async (droppedTo: number) => {
-    const { w, round } = await repairRound(["lens"]);
-    const r = await round();
-    const proof = {
-      kind: "ladder",
-      atMs: w.nowMs,
-      payload: ladder(droppedTo),
-      requestKey: `round-${r.id}:proof`,
-      caseId: r.caseId,
-    } as const;
-    await endRound(w.store, 1, r.id, "closed", [proof], w.nowMs);
-    w.day(60);
-    return w;
-  };
-
-  it("is closed at the next start where its proof held, and only then", async () => {
-    const held = await halfClosed(15);
-    expect(await finishHalfClosed(held.services)).toBe(1);
-    expect((await listCases(held.store, 1))[0]).toMatchObject({ closedMs: START + 22 * DAY, closing: { repair: "Clean the lens" } });
-    const failed = await halfClosed(11);
-    expect(await finishHalfClosed(failed.services)).toBe(0);
-    expect((await listCases(failed.store, 1))[0]?.closedMs).toBeUndefined();
-  });
-
-  it("is looked for once: what is judged later stays as it was judged", async () => {
-    const { w, round } = await repairRound(["lens"]);
-    expect(await finishHalfClosed(w.services)).toBe(0);
-    await endRound(
-      w.store,
-      1,
-      (await round()).id,
-      "closed",
-      [{ kind: "ladder", atMs: w.nowMs, payload: ladder(15), requestKey: "x" }],
-      w.nowMs,
-    );
-    expect(await finishHalfClosed(w.services)).toBe(0);
   });
 });
 

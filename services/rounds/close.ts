@@ -7,10 +7,9 @@ import type { TraceAnswer } from "#core/trace";
 import { addFinding, closeCase, listFindings, openCasesOf, type TraceCase } from "#store/cases";
 import { atOnce, type Store } from "#store/database";
 import { appendEvents, type NewEvent } from "#store/events";
-import { listMachines } from "#store/machines";
-import { endRound, findRound, type Round, roundsOfCase } from "#store/rounds";
+import { endRound, findRound, type Round } from "#store/rounds";
 import { once, rowKey, type SentForm } from "#store/sent";
-import { dropSetting, readSetting, settingsFrom, writeSettings } from "#store/settings";
+import { dropSetting, settingsFrom, writeSettings } from "#store/settings";
 import { answered } from "../cases/answered";
 import { type AnswerView, answerView } from "../cases/answerView";
 import { caseFindings, everFound, traceInput } from "../cases/caseInput";
@@ -249,41 +248,12 @@ const closingOf = (trade: Trade, round: Round, proof: string, { faults, report }
   report,
 });
 
-/** Setting of a data folder in which no case can have been left half closed. */
-export const HALF_CLOSED = "half-closed-cases-finished";
-
 /** Closes cases whose repair round was closed with its proof by a server that was stopped before it had weighed it. Returns how many there were. */
-export async function finishHalfClosed(services: Services): Promise<number> {
+export async function finishJudging(services: Services): Promise<number> {
   let finished = 0;
   for (const unjudged of (await settingsFrom<Unjudged>(services.store, JUDGING)).values())
     if (await judge(services, unjudged)) finished += 1;
-  return finished + (await finishOlder(services));
-}
-
-/** What a version left that ended a round and closed its case in two goes and kept no note of it: looked for once in a data folder. */
-async function finishOlder(services: Services): Promise<number> {
-  if (await readSetting<true>(services.store, HALF_CLOSED)) return 0;
-  return atOnce(services.store, async (tx) => {
-    let finished = 0;
-    for (const machine of await listMachines(tx)) {
-      const [open] = await openCasesOf(tx, machine.id);
-      for (const line of open ? await roundsOfCase(tx, machine.id, open) : []) {
-        const { endedMs } = line;
-        if (line.status !== "closed" || endedMs === undefined) continue;
-        const then: Services = { ...services, store: tx, nowMs: () => endedMs };
-        const g = await gather(then, machine.slug);
-        const { openCase } = g;
-        const round = openCase && (await findRound(tx, machine.id, line.id));
-        const words = openCase && round && (await provenBy(then, g, openCase, round, endedMs));
-        if (!openCase || !round || words === undefined) continue;
-        const basis = await basisOf(then, machine.slug, openCase.id);
-        if (basis) await closeCase(tx, machine.id, openCase.id, closingOf(g.trade, round, words, basis), endedMs);
-        finished += 1;
-      }
-    }
-    await writeSettings(tx, { [HALF_CLOSED]: true });
-    return finished;
-  });
+  return finished;
 }
 
 /** The check that failed first in a case, to be repeated as its proof. */
