@@ -1,4 +1,3 @@
-import { readdirSync, readFileSync } from "node:fs";
 import { extractStyle } from "@ant-design/static-style-extract";
 import { reactRouter } from "@react-router/dev/vite";
 import { ConfigProvider } from "antd";
@@ -8,12 +7,23 @@ import { defineConfig, type Plugin } from "vite";
 import { palettes } from "./app/ui/palette";
 import { themeOf } from "./app/ui/theme";
 
-/** Parts of Ant Design that the application imports; what stands in them by itself is named here. */
-function partsInUse(): string[] {
-  const sources = readdirSync("app", { recursive: true, encoding: "utf8" }).filter((file) => file.endsWith(".tsx"));
-  const imports = sources.flatMap((file) => [...readFileSync(`app/${file}`, "utf8").matchAll(/import \{([^}]*)\} from "antd"/g)]);
-  const names = imports.flatMap(([, list]) => (list ?? "").split(",").map((name) => name.trim()));
-  return [...new Set(["Menu", ...names.filter((name) => name !== "" && !name.startsWith("type ") && name !== "ConfigProvider")])];
+/** Parts of Ant Design that other parts hold, which nobody imports by name. */
+const HELD: Readonly<Record<string, readonly string[]>> = {
+  AutoComplete: ["Select", "Input"],
+  Dropdown: ["Menu", "Button"],
+  Modal: ["Button"],
+  Popconfirm: ["Popover", "Button"],
+  Result: ["Typography"],
+  Select: ["Empty"],
+  Table: ["Pagination", "Spin", "Empty"],
+  Upload: ["Progress", "Button"],
+};
+
+/** Parts a file of the application imports, with what they hold. */
+function partsIn(source: string): string[] {
+  const names = [...source.matchAll(/import \{([^}]*)\} from "antd"/g)].flatMap(([, list]) => (list ?? "").split(","));
+  const parts = names.map((name) => name.trim()).filter((name) => name !== "" && !name.startsWith("type ") && name !== "ConfigProvider");
+  return [...new Set(parts.flatMap((part) => [part, ...(HELD[part] ?? [])]))];
 }
 
 /** A colour as a style sheet writes one. */
@@ -53,18 +63,50 @@ function bothOf(light: string, dark: string | undefined): string | undefined {
   });
 }
 
-/** Looks of Ant Design's parts as one style sheet of our theme, so that neither server nor browser works them out at every page. */
+/** The looks of parts in one of the two palettes, as a style sheet. */
+function styleOf(parts: readonly string[], night: boolean): string {
+  const theme = themeOf(night ? palettes.dark : palettes.light, night);
+  return extractStyle({ customTheme: (node) => createElement(ConfigProvider, { theme }, node), includes: [...parts] });
+}
+
+/** The rules of a style sheet, one by one. */
+const rulesOf = (css: string): string[] => parse(css).nodes.map((node) => node.toString());
+
+/** What the looks of every part begin with: links, icons, the variables of the theme. */
+const shared = [false, true].map((night) => {
+  const [first = [], ...others] = ["Divider", "Card", "Alert"].map((part) => rulesOf(styleOf([part], night)));
+  return first.filter((rule) => others.every((rules) => rules.includes(rule)));
+}) as [string[], string[]];
+
+/**
+ * Looks of Ant Design's parts as style sheets of our theme, so that neither server nor browser works them out at every page: one that all share,
+ * and one for each part, which comes with the code that shows it. They stand in layers: whatever comes later, our rules hold.
+ */
 const looks: Plugin = {
   name: "looks",
-  resolveId: (id) => (id === "virtual:looks.css" ? `\0${id}` : undefined),
+  resolveId: (id) => (id.startsWith("virtual:looks") ? `\0${id}` : undefined),
   load: (id) => {
-    if (id !== "\0virtual:looks.css") return undefined;
-    const [light, dark] = ([palettes.light, palettes.dark] as const).map((p) => {
-      const theme = themeOf(p, p === palettes.dark);
-      return extractStyle({ customTheme: (node) => createElement(ConfigProvider, { theme }, node), includes: partsInUse() });
-    }) as [string, string];
-    return `${light}${byNight(light, dark)}`;
+    const part = /^\0virtual:looks(?:\/(\w+))?\.css$/.exec(id);
+    if (!part) return undefined;
+    const [, name] = part;
+    const [light, dark] = shared.map((own, i) =>
+      name === undefined
+        ? own.join("")
+        : rulesOf(styleOf([name], i === 1))
+            .filter((rule) => !own.includes(rule))
+            .join(""),
+    ) as [string, string];
+    return `@layer reset,base,looks;@layer ${name === undefined ? "reset" : "looks"}{${light}${byNight(light, dark)}}`;
   },
+  transform: (code, id) =>
+    /\/app\/[^?]*\.tsx$/.test(id) && code.includes('from "antd"')
+      ? {
+          code: `${partsIn(code)
+            .map((part) => `import "virtual:looks/${part}.css";`)
+            .join("")}${code}`,
+          map: null,
+        }
+      : undefined,
 };
 
 /** Fails the build when a module of the server reaches the browser: of services only their words may, which are figures and texts alone. */
@@ -84,7 +126,7 @@ const serverStays: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [reactRouter(), looks, serverStays],
+  plugins: [looks, reactRouter(), serverStays],
   // Single icons are taken into the pages; all of them would be read at every start.
   ssr: { noExternal: [/^@ant-design\/icons\/es\//] },
   build: { chunkSizeWarningLimit: 1500 },

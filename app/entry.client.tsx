@@ -17,11 +17,18 @@ startTransition(() => {
   );
 });
 
-/** Code of places not visited yet is fetched while there is time, so that a form can be sent, or fail with words, from any of them. */
+/** What is used at the machine, where the network is weak. */
+const AT_THE_MACHINE = ["today", "round", "log", "trace"];
+
+/** Code of these places is fetched while there is time, so that a form can be sent, or fail with words, from any of them. */
 function fetchAhead(): void {
-  const { routes } = (window as unknown as { __reactRouterManifest: { routes: Record<string, { module: string; imports?: string[] }> } })
-    .__reactRouterManifest;
-  for (const href of new Set(Object.values(routes).flatMap((r) => [r.module, ...(r.imports ?? [])]))) {
+  const { routes } = (
+    window as unknown as { __reactRouterManifest: { routes: Record<string, { id: string; module: string; imports?: string[] }> } }
+  ).__reactRouterManifest;
+  const wanted = Object.values(routes).filter((r) =>
+    AT_THE_MACHINE.some((place) => r.id === `${place}/route` || /^(round\/run|trace\/case)$/.test(r.id)),
+  );
+  for (const href of new Set(wanted.flatMap((r) => [r.module, ...(r.imports ?? [])]))) {
     const link = document.createElement("link");
     link.rel = "modulepreload";
     link.dataset.ahead = "";

@@ -1,8 +1,12 @@
-/** Cards over the page: what to do in an emergency, and the keys. They come with the page, so that they open without a network. */
+/** Cards over the page: what to do in an emergency, and the keys. */
 import { Modal } from "antd";
 import { Manual } from "../ui/Manual";
 
 export type OpenCard = "emergency" | "keys" | undefined;
+
+export function Cards({ open, ...rest }: Omit<EmergencyProps, "open"> & { open: NonNullable<OpenCard> }) {
+  return open === "keys" ? <KeysCard open onClose={rest.onClose} /> : <EmergencyCard open {...rest} />;
+}
 
 interface EmergencyProps {
   open: boolean;
@@ -11,7 +15,7 @@ interface EmergencyProps {
   onClose: () => void;
 }
 
-export function EmergencyCard({ open, powerW, manual, onClose }: EmergencyProps) {
+function EmergencyCard({ open, powerW, manual, onClose }: EmergencyProps) {
   return (
     <Modal open={open} onCancel={onClose} footer={null} title="Emergency" width={640}>
       <ul className="lines">
@@ -48,7 +52,7 @@ export function EmergencyCard({ open, powerW, manual, onClose }: EmergencyProps)
   );
 }
 
-export function KeysCard({ open, onClose }: { open: boolean; onClose: () => void }) {
+function KeysCard({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
     <Modal open={open} onCancel={onClose} footer={null} title="Keys" width={480}>
       <ul className="lines">

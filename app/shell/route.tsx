@@ -1,14 +1,19 @@
 /** Bar, warnings that the machine is not to be fired, and the beam line that every place of a machine shares. */
 import { Button } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { Link, Outlet, type ShouldRevalidateFunctionArgs, useLocation, useNavigate } from "react-router";
 import { gatherOnce } from "#services/machine/gather";
 import { shellView } from "#services/machine/shellView";
 import { reading } from "../server/reading";
 import { pageIsAwake } from "../ui/arrival";
+import { fetched } from "../ui/fetched";
 import type { Route } from "./+types/route";
-import { EmergencyCard, KeysCard, type OpenCard } from "./Cards";
-import { MachineMenu } from "./MachineMenu";
+import type { OpenCard } from "./Cards";
+
+/** They come as soon as the page is awake, before anything else is fetched, so that they open without a network. */
+const cards = () => import("./Cards");
+const Cards = fetched(() => cards().then((m) => m.Cards));
+const MachineMenu = fetched(() => import("./MachineMenu").then((m) => m.MachineMenu));
 
 /** In the order of the work; what belongs to one of them without standing in the bar is named with it. */
 const PLACES = [
@@ -53,6 +58,8 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
   const here = pathname === `/${slug}/round/${openRound?.id}`;
   // After the effects of what is inside: only those ran while the page woke up.
   useEffect(pageIsAwake, []);
+  // Asked for again when it is opened, where it cannot be had now.
+  useEffect(() => void cards().catch(() => undefined), []);
   useKeys(slug, setCard);
   return (
     <>
@@ -67,14 +74,16 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         <Button ghost className="emergency" onClick={() => setCard("emergency")}>
           Emergency
         </Button>
-        <MachineMenu
-          slug={slug}
-          name={name}
-          // A single round or case belongs to its machine alone.
-          place={pathname.split("/")[2] ?? "today"}
-          machines={loaderData.machines}
-          signedIn={loaderData.signedIn}
-        />
+        <Suspense>
+          <MachineMenu
+            slug={slug}
+            name={name}
+            // A single round or case belongs to its machine alone.
+            place={pathname.split("/")[2] ?? "today"}
+            machines={loaderData.machines}
+            signedIn={loaderData.signedIn}
+          />
+        </Suspense>
       </header>
       {openRound?.apart ? (
         <div className="apart" role="status">
@@ -99,8 +108,11 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
       <div id="page">
         <Outlet />
       </div>
-      <EmergencyCard open={card === "emergency"} powerW={loaderData.powerW} manual={loaderData.manual} onClose={() => setCard(undefined)} />
-      <KeysCard open={card === "keys"} onClose={() => setCard(undefined)} />
+      {card ? (
+        <Suspense>
+          <Cards open={card} powerW={loaderData.powerW} manual={loaderData.manual} onClose={() => setCard(undefined)} />
+        </Suspense>
+      ) : null}
     </>
   );
 }

@@ -4,12 +4,10 @@
  */
 
 import "./beam.css";
-import { Descriptions, Drawer } from "antd";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import type { BeamLineData, BeamStation } from "#services/machine/beamLine";
-import { Posted, RequestKey, Submit } from "./form/Posted";
+import { fetched } from "./fetched";
 import { GradeShape } from "./GradeMark";
-import { LinkButton } from "./LinkButton";
 
 export interface Suspicion {
   readonly probability: number;
@@ -20,6 +18,9 @@ export interface Suspicion {
   readonly watts?: string | undefined;
   readonly light?: number | undefined;
 }
+
+/** It comes when it is opened. */
+const BeamSheet = fetched(() => import("./BeamSheet").then((m) => m.BeamSheet));
 
 const PITCH = 76;
 /** Where the line stands at each station: it jogs at every mirror. */
@@ -167,42 +168,11 @@ export function BeamLine({ data, suspicion }: { data: BeamLineData; suspicion?: 
               ))}
         </ul>
       ) : null}
-      <Drawer open={shown !== undefined} onClose={() => setOpen(undefined)} title={shown?.name} placement="left" size={380}>
-        <Descriptions
-          column={1}
-          size="small"
-          layout="vertical"
-          colon={false}
-          items={shown?.card.map((line) => ({ key: line.term, label: line.term, children: line.text })) ?? []}
-        />
-        {shown?.photo ? <img src={`/photos/${shown.photo}`} alt={`${shown.name}, the right way round`} className="card-photo" /> : null}
-        <div className="row">
-          {shown?.cleanable ? (
-            <Posted action={`/${data.slug}/round`}>
-              <RequestKey value={`${data.key}-${shown.id}`} />
-              <input type="hidden" name="part" value={shown.id} />
-              <Submit type="primary">Clean it now</Submit>
-            </Posted>
-          ) : null}
-          {shown?.replace ? (
-            <Posted action={`/${data.slug}/round`}>
-              <RequestKey value={`${data.key}-${shown.id}-new`} />
-              <input type="hidden" name="part" value={shown.replace} />
-              <input type="hidden" name="title" value={`${shown.name}: replacement`} />
-              <Submit>Put a new one in</Submit>
-            </Posted>
-          ) : null}
-          {shown ? (
-            <>
-              <LinkButton to={`/${data.slug}/log?kind=grade&station=${shown.id}`}>Report what I see</LinkButton>
-              <LinkButton to={`/${data.slug}/log?kind=service&part=${shown.id}`}>It was done already</LinkButton>
-              <LinkButton type="link" to={`/${data.slug}/workshop?tab=path&station=${shown.id}`}>
-                Change what is known
-              </LinkButton>
-            </>
-          ) : null}
-        </div>
-      </Drawer>
+      {shown ? (
+        <Suspense>
+          <BeamSheet data={data} shown={shown} onClose={() => setOpen(undefined)} />
+        </Suspense>
+      ) : null}
     </nav>
   );
 }

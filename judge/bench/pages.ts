@@ -1,7 +1,8 @@
 /**
  * `npm run bench -- pages`: what a page weighs and costs. Its JavaScript before anything is fetched later, its style sheets, how much it
  * shifts while it comes; and the server's processor time for a page made anew, beside the same page kept, in one run. Before that, how
- * long a start takes to its first answer, beside Node started with nothing to do.
+ * long a start takes to its first answer, beside Node started with nothing to do; and a phone's first visit, `--beside=http://…` in turns with
+ * that of another server, of the version before.
  */
 import { spawnSync } from "node:child_process";
 import { readFileSync } from "node:fs";
@@ -11,6 +12,7 @@ import { type Browser, chromium } from "@playwright/test";
 import prepare from "../../e2e/prepare";
 import { demoFolder, startServer } from "../../e2e/server";
 import config from "../../playwright.config";
+import { visits } from "./firstVisit";
 
 const TIMES = 60;
 /** Wanted at most: kB of JavaScript, and the shift of the layout. */
@@ -120,6 +122,23 @@ const pages = {
 } as const;
 
 const browser = await chromium.launch(config.use?.launchOptions ?? {});
+const beside = process.argv.find((a) => a.startsWith("--beside="))?.split("=")[1];
+process.stdout.write(
+  `a phone's first visit (processor 4 times slower, 12 Mbit/s): drawn, awake (wanted 2.5 s), held up (0.3 s), kB by then, in all (450)\n`,
+);
+for (const path of ["/larkspur/today", "/larkspur/round", "/larkspur/log", "/larkspur/trace/3"]) {
+  const bases = [server.url, ...(beside ? [beside] : [])];
+  const seen = await visits(
+    browser,
+    bases.map((base) => base + path),
+    5,
+  );
+  const told = seen.map(
+    (v) =>
+      `${[v.paintMs, v.awakeMs, v.blockedMs].map((ms) => (ms / 1000).toFixed(2)).join(" ")} s  ${v.kB.toFixed(0)}  ${v.kBInAll.toFixed(0)} kB`,
+  );
+  process.stdout.write(`${path.padEnd(20)} ${told.join("   beside: ")}\n`);
+}
 process.stdout.write(
   `kB compressed; shift of the layout at 1280 and at 390 wide (wanted ${WANTED_SHIFT}); ms of processor a page, ${TIMES} times each\n`,
 );
