@@ -19,11 +19,14 @@ const HELD: Readonly<Record<string, readonly string[]>> = {
   Upload: ["Progress", "Button"],
 };
 
+/** Parts that the server draws on most pages: their looks come with the page, in one sheet, before anything is drawn. */
+const EVERYWHERE = ["Button", "Alert", "Card", "Collapse", "Descriptions", "Popover", "Form", "Input", "Select", "Radio", "Checkbox"];
+
 /** Parts a file of the application imports, with what they hold. */
 function partsIn(source: string): string[] {
   const names = [...source.matchAll(/import \{([^}]*)\} from "antd"/g)].flatMap(([, list]) => (list ?? "").split(","));
   const parts = names.map((name) => name.trim()).filter((name) => name !== "" && !name.startsWith("type ") && name !== "ConfigProvider");
-  return [...new Set(parts.flatMap((part) => [part, ...(HELD[part] ?? [])]))];
+  return [...new Set(parts.flatMap((part) => [part, ...(HELD[part] ?? [])]))].filter((part) => !EVERYWHERE.includes(part));
 }
 
 /** A colour as a style sheet writes one. */
@@ -79,8 +82,8 @@ const shared = [false, true].map((night) => {
 }) as [string[], string[]];
 
 /**
- * Looks of Ant Design's parts as style sheets of our theme, so that neither server nor browser works them out at every page: one that all share,
- * and one for each part, which comes with the code that shows it. They stand in layers: whatever comes later, our rules hold.
+ * Looks of Ant Design's parts as style sheets of our theme, so that neither server nor browser works them out at every page: one with
+ * what most pages show, and one for each other part, which comes with the code that shows it. They stand in layers: whatever comes later, our rules hold.
  */
 const looks: Plugin = {
   name: "looks",
@@ -89,14 +92,14 @@ const looks: Plugin = {
     const part = /^\0virtual:looks(?:\/(\w+))?\.css$/.exec(id);
     if (!part) return undefined;
     const [, name] = part;
-    const [light, dark] = shared.map((own, i) =>
-      name === undefined
-        ? own.join("")
-        : rulesOf(styleOf([name], i === 1))
-            .filter((rule) => !own.includes(rule))
-            .join(""),
-    ) as [string, string];
-    return `@layer reset,base,looks;@layer ${name === undefined ? "reset" : "looks"}{${light}${byNight(light, dark)}}`;
+    const own = shared.map((rules, i) =>
+      rulesOf(styleOf(name === undefined ? EVERYWHERE : [name], i === 1))
+        .filter((rule) => !rules.includes(rule))
+        .join(""),
+    );
+    const inLayer = (layer: string, [light = "", dark = ""]: readonly string[]) => `@layer ${layer}{${light}${byNight(light, dark)}}`;
+    const all = shared.map((rules) => rules.join(""));
+    return `@layer reset,base,looks;${name === undefined ? inLayer("reset", all) : ""}${inLayer("looks", own)}`;
   },
   transform: (code, id) =>
     /\/app\/[^?]*\.tsx$/.test(id) && code.includes('from "antd"')
