@@ -1,5 +1,5 @@
 /** Starting points: the beam path and fittings of the machines an owner can pick from and then edit. Lengths in mm, starting values. */
-import type { Fittings, PathStation, TubeKind } from "#core/machine";
+import type { Fittings, LayoutId, PathStation, TubeKind } from "#core/machine";
 
 export interface Layout {
   readonly id: string;
@@ -240,10 +240,6 @@ export const RATED_TUBE_HOURS: { readonly [T in TubeKind]: number } = { glass: 3
 
 /** Set power (%) below which a tube does not fire steadily. Starting values: the data sheet of the tube says it of its own. */
 export const FIRING_THRESHOLD_PERCENT: { readonly [T in TubeKind]: number } = { glass: 10, metal: 5 };
-
-/** Ids of the starting points; each has its layout, and none has two. */
-export const LAYOUT_IDS = ["three-mirror", "moving-head", "periscope"] as const;
-export type LayoutId = (typeof LAYOUT_IDS)[number];
 
 const all: { readonly [L in LayoutId]: Layout } = { "three-mirror": threeMirror, "moving-head": movingHead, periscope };
 

@@ -2,6 +2,7 @@
  * The bench: what outside devices give, behind one small interface. Only stand-ins ship with the application, simulated from the practice
  * machine; they say so wherever they are offered, and nothing of them is kept unless its owner keeps it.
  */
+import type { LayoutId } from "#core/machine";
 import { BenchMachine, SIMULATED_PATHS } from "#core/practice";
 import { type ProbeSample, slugTemperature } from "#core/probe";
 import { seededRandom } from "#core/random";
@@ -33,7 +34,7 @@ export interface Bench {
 /** What the practice machine takes over from a real one's log. */
 export interface PracticeState {
   readonly seed: number;
-  readonly layout: keyof typeof SIMULATED_PATHS;
+  readonly layout: LayoutId;
   readonly ratedPowerW: number;
   readonly tubeHours: number;
   /** Firing hours since the counter was last read. */

@@ -1,4 +1,5 @@
 /** The three machines of Fernhollow Reedworks: what they cut, how their owner keeps them, and the truth the simulator gives them. */
+import type { LayoutId } from "#core/machine";
 import { SIMULATED_PATHS, type SideReadings, type SimulatedChore, type SimulatedStation } from "#core/practice";
 
 export interface DemoMaterial {
@@ -14,7 +15,7 @@ export interface DemoMaterial {
 export interface DemoMachine {
   readonly name: string;
   readonly slug: string;
-  readonly layout: keyof typeof SIMULATED_PATHS;
+  readonly layout: LayoutId;
   readonly seed: number;
   readonly ratedPowerW: number;
   readonly ratedTubeHours: number;

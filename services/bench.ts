@@ -1,9 +1,8 @@
 /** The practice bench of a machine: simulated devices that take over what its log knows. */
+import { LAYOUT_IDS } from "#core/machine";
 import { type Bench, practiceBench } from "#devices";
 import type { Gathered } from "./machine/gathered";
 import { NotHere } from "./refusal";
-
-const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
 
 /** Throws NotHere where it was not put at hand. Another seed is another moment: devices jitter. */
 export function benchOf(g: Gathered, seed: number): Bench {
@@ -11,7 +10,7 @@ export function benchOf(g: Gathered, seed: number): Bench {
   const last = g.usage.lastCounter;
   return practiceBench({
     seed,
-    layout: LAYOUTS.find((l) => l === g.machine.layout) ?? "three-mirror",
+    layout: LAYOUT_IDS.find((l) => l === g.machine.layout) ?? "three-mirror",
     ratedPowerW: g.machine.ratedPowerW,
     tubeHours: g.usage.tubeHours ?? 0,
     counterHours: last?.counterHours ?? 0,

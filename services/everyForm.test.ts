@@ -1,7 +1,9 @@
 /** Whatever a form brings, it is carried out whole or refused with words; what is refused leaves the database as it was. */
+
 import fc from "fast-check";
 import { sql } from "kysely";
 import { describe, expect, it } from "vitest";
+import { LAYOUT_IDS } from "#core/machine";
 import { DAY_MS } from "#core/time";
 import { openCase } from "#store/cases";
 import type { Store } from "#store/database";
@@ -71,7 +73,7 @@ const WORDS: Readonly<Record<string, readonly string[]>> = {
   what: ["cleaned", "replaced", "aimed", "spoiled"],
   sign: ["slowly-weaker", "flame", "bubbles"],
   part: ["lens", "mirror-1", "daily", "aim@1"],
-  layout: ["three-mirror", "moving-head", "periscope"],
+  layout: [...LAYOUT_IDS],
   role: ["mirror", "lens", "tube"],
   result: ["through", "hangs"],
   pieceResult: ["through", "hangs"],

@@ -1,3 +1,4 @@
+import type { LayoutId } from "#core/machine";
 import type { SimulatedStation } from "./machine";
 
 const station = (id: string, transmission: number, foulingPerPlyHour: number): SimulatedStation => ({
@@ -7,7 +8,7 @@ const station = (id: string, transmission: number, foulingPerPlyHour: number): S
 });
 
 /** What the simulator's machines are truly like, by layout, along the beam after the tube. Not what the engine assumes. */
-export const SIMULATED_PATHS: Readonly<Record<"three-mirror" | "moving-head" | "periscope", readonly SimulatedStation[]>> = {
+export const SIMULATED_PATHS: Readonly<Record<LayoutId, readonly SimulatedStation[]>> = {
   "three-mirror": [
     station("window", 1, 0.00012),
     station("mirror-1", 0.985, 0.00042),

@@ -1,7 +1,7 @@
 /** Case files: what the command line reads, and what a case is written out as. */
 import type { FromSchema } from "json-schema-to-ts";
 import { STATION_ROLES } from "#core/beam";
-import { fittingsSchema, pathStationSchema } from "#core/machine";
+import { fittingsSchema, LAYOUT_IDS, pathStationSchema } from "#core/machine";
 import { SYMPTOMS } from "./model/types";
 
 const positive = { type: "number", exclusiveMinimum: 0 } as const;
@@ -67,7 +67,7 @@ export const caseFileSchema = {
     machine: {
       type: "object",
       properties: {
-        preset: { enum: ["three-mirror", "moving-head", "periscope"] },
+        preset: { enum: LAYOUT_IDS },
         /** A machine's own path and fittings in the preset's place, as a workshop's file has them. */
         path: { type: "array", minItems: 3, maxItems: 30, items: pathStationSchema },
         fittings: fittingsSchema,

@@ -5,12 +5,13 @@
  * answers are plain mistakes, for all routines, which the engine is not told; `--strange` in many worlds in which other faults are
  * frequent and owners tell otherwise; `--faults=3` at once weighed, as the application does, which takes longer.
  */
+
 import { spawn } from "node:child_process";
 import { writeFileSync } from "node:fs";
 import { cpus } from "node:os";
+import { LAYOUT_IDS } from "#core/machine";
 import type { Judged } from "../trace/run";
 import { tables } from "../trace/tables";
-import { LAYOUTS } from "../trace/world";
 
 const asked = (name: string) => process.argv.find((a) => a.startsWith(`--${name}=`))?.split("=")[1];
 const short = process.argv.includes("--short");
@@ -51,7 +52,7 @@ function share(layout: string, from: number, to: number): Promise<Judged[]> {
 
 const cores = cpus().length;
 const each = Math.ceil(machines / cores);
-const jobs = LAYOUTS.flatMap((layout) =>
+const jobs = LAYOUT_IDS.flatMap((layout) =>
   Array.from({ length: cores }, (_, i) => () => share(layout, firstSeed + i * each, firstSeed + Math.min(machines, (i + 1) * each))),
 );
 const started = performance.now();

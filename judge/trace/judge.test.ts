@@ -1,14 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { LAYOUT_IDS } from "#core/machine";
 import { strength } from "../machines";
 import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Belief, needsOf, Oracle } from "./oracle";
 import { knowAll, oracleWay } from "./oracleWay";
 import { strangeWorld } from "./strange";
-import { Case, LAYOUTS, LIMIT_MINUTES, repairedMachine, worldOf } from "./world";
+import { Case, LIMIT_MINUTES, repairedMachine, worldOf } from "./world";
 
-const worlds = LAYOUTS.map(worldOf);
+const worlds = LAYOUT_IDS.map(worldOf);
 const numberOf = (repair: string) => repair.split("@")[1];
 /** What work on a part puts right of others' on the way. */
 const onTheWay: Readonly<Record<string, readonly string[]>> = {

@@ -1,11 +1,12 @@
 /** Runs a share of the machines of one layout through the policies; a process of its own, so that all cores are used. Prints JSON lines. */
 
+import type { LayoutId } from "#core/machine";
 import { ownWay } from "./engine";
 import { cleanHeadFirst, walkFromTube } from "./fixed";
 import { Oracle } from "./oracle";
 import { knowAll, oracleWay } from "./oracleWay";
 import { strangeWorld } from "./strange";
-import { Case, type LayoutId, LIMIT_MINUTES, type Spent, worldOf } from "./world";
+import { Case, LIMIT_MINUTES, type Spent, worldOf } from "./world";
 
 export interface Judged {
   readonly layout: LayoutId;

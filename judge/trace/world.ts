@@ -1,9 +1,10 @@
 /** The world a policy is judged in: a simulated machine, its owner, and what everything takes. */
+
 import { type Layout, layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
 import { powerAlong } from "#core/beam";
-import { lookCheckOf, traceSpec } from "#core/machine";
+import { type LayoutId, lookCheckOf, traceSpec } from "#core/machine";
 import { type Random, seededRandom } from "#core/random";
 import {
   type CheckSpec,
@@ -27,9 +28,6 @@ import {
   type TroubledMachine,
   type TroubleSpec,
 } from "../machines";
-
-export const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
-export type LayoutId = (typeof LAYOUTS)[number];
 
 export interface World {
   readonly id: LayoutId;

@@ -1,8 +1,10 @@
 /** Whatever is answered in a case, its page leads on, and no part of it contradicts another. */
+
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { signList } from "#catalog/subjects/index";
 import type { EventPayload } from "#core/events";
+import { LAYOUT_IDS, type LayoutId } from "#core/machine";
 import { DAY_MS } from "#core/time";
 import type { CheckSpec } from "#core/trace";
 import { addFinding, listFindings, openCase } from "#store/cases";
@@ -13,8 +15,6 @@ import { broken, rungs, START, TestWorkshop } from "../testWorkshop";
 import { type AnswerView, answerView } from "./answerView";
 import { signsOf } from "./words";
 
-const LAYOUTS = ["three-mirror", "moving-head", "periscope"] as const;
-type LayoutId = (typeof LAYOUTS)[number];
 const NOW = START + 40 * DAY_MS;
 
 interface Answer {
@@ -46,7 +46,7 @@ const placesOf = (layout: LayoutId) => {
   const { layout: own, model } = tradeOf({ layout });
   return [...own.stations.map((s) => s.id), ...model.systems];
 };
-const anyCase = fc.constantFrom(...LAYOUTS).chain(
+const anyCase = fc.constantFrom(...LAYOUT_IDS).chain(
   (layout): fc.Arbitrary<AnyCase> =>
     fc.record({
       layout: fc.constant(layout),

@@ -1,5 +1,7 @@
 /** What is mended in the course of a case by other hands than its own round: the log, another round, one that was given up. */
+
 import { describe, expect, it } from "vitest";
+import { LAYOUT_IDS } from "#core/machine";
 import type { RoundAnswer } from "#core/rounds";
 import { addFinding, closedCases, listFindings, openCase } from "#store/cases";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
@@ -192,7 +194,7 @@ describe("a case left open for months", () => {
 
 describe("a service in the log", () => {
   it("is the repair of each optic and of what was changed; what says nothing for certain is none", async () => {
-    for (const layout of ["three-mirror", "moving-head", "periscope"]) {
+    for (const layout of LAYOUT_IDS) {
       const w = await TestWorkshop.open(layout);
       const { trade } = await w.look();
       for (const { id, role } of trade.layout.stations.filter((s) => s.role !== "tube")) {

@@ -5,7 +5,7 @@ import { layouts } from "#catalog/layouts";
 import { scopes } from "#catalog/procedures";
 import { repairOf } from "#catalog/subjects/index";
 import { mayUse } from "#core/agents";
-import { BEARINGS, BEDS, COATINGS, COOLINGS, EXTRAS, type Fittings, LIDS, MOUNTS, type PathStation } from "#core/machine";
+import { BEARINGS, BEDS, COATINGS, COOLINGS, EXTRAS, type Fittings, LAYOUT_IDS, LIDS, MOUNTS, type PathStation } from "#core/machine";
 import type { Step } from "#core/rounds";
 import { DRAWING_IDS } from "../../app/ui/Drawing";
 import { partsOfRepair, partsOfScope, planOf, procedureOf } from "./plans";
@@ -342,25 +342,22 @@ describe("a round of a scope", () => {
 });
 
 describe("a part that is in the hand anyway", () => {
-  it.each(["three-mirror", "moving-head", "periscope"])(
-    "is looked at in every repair that takes it out and puts the same one back, on %s",
-    (layout) => {
-      const trade = tradeOf({ layout });
-      const seats = [...trade.procedures.values()].filter(
-        (p) => p.isRepair && !p.byOthers && /^(turn-lens|seat-lens|seat-mirror)/.test(p.id),
-      );
-      expect(seats.length).toBeGreaterThan(2);
-      for (const p of seats) {
-        const kinds = p.steps.map((s) => `${s.kind} ${s.phase ?? ""} ${s.service?.what ?? ""}`.trim());
-        expect(
-          kinds.some((k) => k.startsWith("grade as-found")),
-          p.id,
-        ).toBe(true);
-        expect(
-          kinds.some((k) => k.endsWith("cleaned")),
-          p.id,
-        ).toBe(true);
-      }
-    },
-  );
+  it.each(LAYOUT_IDS)("is looked at in every repair that takes it out and puts the same one back, on %s", (layout) => {
+    const trade = tradeOf({ layout });
+    const seats = [...trade.procedures.values()].filter(
+      (p) => p.isRepair && !p.byOthers && /^(turn-lens|seat-lens|seat-mirror)/.test(p.id),
+    );
+    expect(seats.length).toBeGreaterThan(2);
+    for (const p of seats) {
+      const kinds = p.steps.map((s) => `${s.kind} ${s.phase ?? ""} ${s.service?.what ?? ""}`.trim());
+      expect(
+        kinds.some((k) => k.startsWith("grade as-found")),
+        p.id,
+      ).toBe(true);
+      expect(
+        kinds.some((k) => k.endsWith("cleaned")),
+        p.id,
+      ).toBe(true);
+    }
+  });
 });

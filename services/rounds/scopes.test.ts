@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { scopes } from "#catalog/procedures";
+import { LAYOUT_IDS } from "#core/machine";
 import { type RoundAnswer, walkOf } from "#core/rounds";
 import { findRound, saveAnswers, startRound } from "#store/rounds";
 import { planOf } from "../machine/plans";
@@ -52,7 +53,7 @@ describe("the scopes on offer", () => {
 
 describe("a round on paper", () => {
   it("has a sheet for every scope, with what each step asks in the words of what is graded, and when it is done at all", async () => {
-    for (const layout of ["three-mirror", "moving-head", "periscope"] as const) {
+    for (const layout of LAYOUT_IDS) {
       const w = await TestWorkshop.open(layout);
       for (const { id } of scopeChoices(await w.look())) {
         const g = await w.look();

@@ -1,6 +1,5 @@
 import type { FromSchema } from "json-schema-to-ts";
-import { LAYOUT_IDS } from "#catalog/layouts";
-import { TUBES } from "#core/machine";
+import { LAYOUT_IDS, TUBES } from "#core/machine";
 import { LIMITS } from "../forms/limits";
 
 /** First start: one machine and one material. */

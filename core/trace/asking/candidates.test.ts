@@ -3,14 +3,14 @@ import { describe, expect, it } from "vitest";
 import { layouts } from "#catalog/layouts";
 import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
 import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
-import { traceSpec } from "#core/machine";
+import { LAYOUT_IDS, traceSpec } from "#core/machine";
 import { expandModel, type TraceFinding, type TraceInput, trace } from "#core/trace";
 import { posterior } from "../belief/posterior";
 import { heaviest } from "../belief/sets";
 import { sortFindings } from "../light/findings";
 import { BINS, candidateOf, compared, minutesOf } from "./candidates";
 
-const models = ["three-mirror", "moving-head", "periscope"].map((id) => {
+const models = LAYOUT_IDS.map((id) => {
   const layout = layouts[id];
   if (!layout) throw new RangeError(`no layout ${id}`);
   return expandModel(traceSpec(layout, INTERVAL_PLY_HOURS), faultTemplates, checkTemplates, repairTemplates);
