@@ -90,8 +90,8 @@ export function Title({ level, children }: { level: 1 | 2; children: string }) {
 }
 
 /** What one says instead of an answer: who has no meter has none tomorrow; who does not remember may next time. */
-function declineWords({ id, minutes }: Card): string {
-  if (id.startsWith("power@")) return "I have no meter";
+function declineWords({ id, minutes, isWatts }: Card): string {
+  if (isWatts) return "I have no meter";
   if (id === "focus-gauge") return "I have no gauge";
   return minutes === "0" ? "I do not know" : "cannot do that now";
 }

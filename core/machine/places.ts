@@ -1,4 +1,5 @@
 import type { StationRole } from "#core/beam";
+import { parseId } from "./ids";
 import { headMirrorOf, mirrorNumberOf, type Path, standing } from "./path";
 import type { PathStation } from "./types";
 
@@ -47,7 +48,7 @@ export function lookCheckOf({ id, role }: { readonly id: string; readonly role: 
 
 /** The station a check is made at: `power@lens`, `mirror-look@2`, `lens-look`; undefined for checks of the machine as a whole. */
 export function stationOfCheck(check: string): string | undefined {
-  const [base = "", at] = check.split("@");
+  const { base, at } = parseId(check);
   if (at !== undefined) return base === "power" ? at : at === "0" ? "tube" : `mirror-${at}`;
   return base.endsWith("-look") && base !== "water-look" && base !== "strip-look" ? base.replace(/-look$/, "") : undefined;
 }

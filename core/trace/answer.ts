@@ -1,5 +1,6 @@
 /** The engine's one question: a machine, its use and what was found in; how likely each fault is, what to ask next and what to repair out. */
 
+import { isPowerCheck } from "#core/machine";
 import { EXPLAINED, RANKED_SETS, rankChecks } from "./asking/nextChecks";
 import { isDear, planner, waysOf, weighed } from "./asking/plan";
 import { beforeDear, clearedFaults, hazedFaults, repairPlan, seenFaults, seenRepair, type Weighed } from "./asking/seen";
@@ -317,7 +318,7 @@ const withoutSpare = ({ checks }: TraceModel, { spares = [] }: TraceInput): stri
 
 /** Whether watts were ever read on this machine: without a baseline nobody has a meter to ask of. */
 const hasWatts = ({ baseline, findings }: TraceInput): boolean =>
-  Object.keys(baseline?.powerW ?? {}).length > 0 || (findings ?? []).some((f) => f.check.startsWith("power@"));
+  Object.keys(baseline?.powerW ?? {}).length > 0 || (findings ?? []).some((f) => isPowerCheck(f.check));
 
 const symptomOf = (model: TraceModel, fault: string) => model.faults.find((f) => f.id === fault)?.symptoms ?? {};
 

@@ -1,4 +1,5 @@
 /** View model of Aim: the next mark or turn as one card, how each leg stands, the marks so far, and what is known of the screws. */
+
 import {
   type AimAnswer,
   type AimStep,
@@ -17,7 +18,7 @@ import {
   spotsOf,
   turnWords,
 } from "#core/aim";
-import { mirrorNumberOf } from "#core/machine";
+import { mirrorNumberOf, parseId } from "#core/machine";
 import { listFindings } from "#store/cases";
 import { findingWords } from "../cases/words";
 import type { Services } from "../context";
@@ -61,8 +62,8 @@ async function hintsOf(services: Services, g: Gathered, openCase: OpenCase | und
   const hints = new Map<string, string>();
   if (!openCase) return hints;
   for (const f of await listFindings(services.store, openCase.id)) {
-    const k = /^tape(?:-travel)?@(\d+)$/.exec(f.check)?.[1];
-    if (k === undefined || f.withdrawn) continue;
+    const { base, mirror: k } = parseId(f.check);
+    if (!["tape", "tape-travel"].includes(base) || k === undefined || f.withdrawn) continue;
     const known = [hints.get(`mirror-${k}`), findingWords(g.trade, f)].filter(Boolean);
     hints.set(`mirror-${k}`, known.join("; "));
   }

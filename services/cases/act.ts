@@ -1,4 +1,5 @@
 /** What an owner does in an open case by a posted form: answers a check, takes an answer back, closes the case by hand. */
+import { isPowerCheck } from "#core/machine";
 import type { CheckSpec } from "#core/trace";
 import {
   addFinding,
@@ -175,7 +176,7 @@ async function declineCheck(
   check: string | undefined,
   isDeclined: boolean,
 ): Promise<void> {
-  const alike = (id: string) => id === check || (check?.startsWith("power@") === true && id.startsWith("power@"));
+  const alike = (id: string) => id === check || (check !== undefined && isPowerCheck(check) && isPowerCheck(id));
   const meant = g.trade.model.checks.filter((c) => alike(c.id));
   const ids = meant.map((c) => c.id);
   const setting = meant.every((c) => c.minutes === 0) ? unknownSetting(caseId) : declinedSetting(g.machine.id);

@@ -1,4 +1,5 @@
 /** View model of a case: the engine's answer turned into sentences, bars and cards. */
+import { isPowerCheck, parseId } from "#core/machine";
 import type { TraceAnswer } from "#core/trace";
 import type { Finding, TraceCase } from "#store/cases";
 import type { Services } from "../context";
@@ -144,14 +145,9 @@ export async function answerView(
     tried,
     repair: repairView(g, answer, found),
     straight: straightView(g, answer),
-    declined: [...new Set(declinedIn(g, openCase).map((id) => id.replace(/^power@.*/, "power@lens")))].map((id) => ({
+    declined: [...new Set(declinedIn(g, openCase).map((id) => (isPowerCheck(id) ? "power@lens" : id)))].map((id) => ({
       id,
-      title:
-        id === PANELS_CLOSED
-          ? "Closed panels stay closed"
-          : id.startsWith("power@")
-            ? "Watts: no meter here"
-            : checkText(g.trade, id).title,
+      title: id === PANELS_CLOSED ? "Closed panels stay closed" : isPowerCheck(id) ? "Watts: no meter here" : checkText(g.trade, id).title,
     })),
     history: [...findings, ...found.before.flatMap((b) => b.findings), ...found.longAgo]
       .sort((a, b) => b.atMs - a.atMs)
@@ -249,7 +245,7 @@ function repairView(g: Gathered, answer: TraceAnswer, findings: CaseFindings) {
     minutes: wholeMinutes(plan.minutes),
     booked: isBooked(g, partsOfRepair(g.trade, answer.repair)),
     /** A mirror's aim is in it: Aim works the turns out. */
-    aims: parts.some((p) => /^aim@[1-9]/.test(p) && !isBooked(g, [p])),
+    aims: parts.some((p) => parseId(p).base === "aim" && (parseId(p).mirror ?? 0) > 0 && !isBooked(g, [p])),
     because: because(g, answer, findings),
   };
 }

@@ -1,18 +1,18 @@
 /** The trade's words for faults, checks, repairs and findings on one machine. */
+
 import { checkOf, faultOf, repairOf, signList } from "#catalog/subjects/index";
+import { isPowerCheck, ofCatalog, parseId } from "#core/machine";
 import type { Trade } from "../machine/trade";
 import { unitHere, withUnit } from "../units";
 import { number, theStation } from "../words";
 
-/** Splits `mirror-dirty@2` and `power@lens` into the words' key and the part's name. */
-function keyed(trade: Trade, id: string): { key: string; part: string } {
-  const [base, suffix] = id.split("@");
-  if (suffix === undefined) return { key: id, part: "" };
-  if (/^\d+$/.test(suffix)) {
-    const name = suffix === "0" ? "the tube" : theStation(trade.layout.names[`mirror-${suffix}`] ?? `mirror ${suffix}`);
-    return { key: `${base}@k`, part: name };
-  }
-  return { key: base as string, part: theStation(trade.layout.names[suffix] ?? suffix) };
+/** Of `mirror-dirty@2` and `power@lens` the words' key, that of a check, and the part's name. */
+function keyed(trade: Trade, id: string): { readonly key: string; readonly check: string; readonly part: string } {
+  const { base, at, mirror } = parseId(id);
+  if (at === undefined) return { key: id, check: id, part: "" };
+  if (mirror === undefined) return { key: base, check: base, part: theStation(trade.layout.names[at] ?? at) };
+  const name = mirror === 0 ? "the tube" : theStation(trade.layout.names[`mirror-${mirror}`] ?? `mirror ${mirror}`);
+  return { key: ofCatalog(id), check: base, part: name };
 }
 
 const fill = (text: string, part: string) => {
@@ -38,6 +38,8 @@ export function repairName(trade: Trade, id: string): string {
 
 export interface CheckText {
   readonly id: string;
+  /** It takes a meter for watts. */
+  readonly isWatts: boolean;
   readonly title: string;
   readonly question: string;
   readonly caution: string | undefined;
@@ -48,12 +50,13 @@ export interface CheckText {
 }
 
 export function checkText(trade: Trade, id: string): CheckText {
-  const { key, part } = keyed(trade, id);
-  const words = checkOf(key.replace("@k", ""));
+  const { check, part } = keyed(trade, id);
+  const words = checkOf(check);
   const spec = trade.model.checks.find((c) => c.id === id);
   const unit = spec?.measures?.kind === "power" ? "W" : spec?.value?.unit;
   return {
     id,
+    isWatts: isPowerCheck(id),
     title: fill(words?.title ?? id, part),
     question: (words?.how ?? "").replaceAll("{part}", part),
     caution: words?.caution,
@@ -85,8 +88,8 @@ export function findingWords(
 ): string {
   const said = finding.complaint ? CAME_WITH[finding.check] : undefined;
   if (said !== undefined && finding.outcome !== "through") return said;
-  const { key, part } = keyed(trade, finding.check);
-  const words = checkOf(key.replace("@k", ""));
+  const { check, part } = keyed(trade, finding.check);
+  const words = checkOf(check);
   if (finding.value !== undefined) {
     const found = finding.value;
     const value = finding.check === "ladder" ? `${Math.round(100 * found)} %` : number(found);

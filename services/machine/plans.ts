@@ -1,7 +1,8 @@
 /** Parts of a round on one machine: which a scope or a repair takes, what they bring along, and the plan they make. */
+
 import type { Scope } from "#catalog/procedures";
 import { repairOf } from "#catalog/subjects/index";
-import { headMirrorOf, standing } from "#core/machine";
+import { headMirrorOf, ofCatalog, parseId, partFor, standing } from "#core/machine";
 import { allOf, type GivenGrade, type Need, type Procedure, planRound, type RoundPlan, type Step } from "#core/rounds";
 import { askedFor, together } from "./together";
 import type { Trade } from "./trade";
@@ -22,9 +23,9 @@ export function isOwners(trade: Trade, part: string): boolean {
 
 /** Parts that carry out a repair named by a trace, on this machine. */
 export function partsOfRepair(trade: Trade, repair: string): string[] {
-  const k = /@(\d+)$/.exec(repair)?.[1] ?? "";
-  const { parts } = repairOf(repair.replace(/@\d+$/, "@k")) ?? {};
-  const own = parts?.map((p) => p.replace("@k", k)).filter((p) => trade.procedures.has(p)) ?? [];
+  const { mirror } = parseId(repair);
+  const { parts } = repairOf(ofCatalog(repair)) ?? {};
+  const own = parts?.map((p) => partFor(p, mirror)).filter((p) => trade.procedures.has(p)) ?? [];
   return own.length > 0 ? own : [repair];
 }
 

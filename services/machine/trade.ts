@@ -1,4 +1,5 @@
 /** The trade's data made ready for one machine: its trace model, tasks and procedures, by its own path and fittings. */
+
 import { matrix } from "#catalog/agents";
 import { type Layout, layouts } from "#catalog/layouts";
 import * as catalog from "#catalog/procedures";
@@ -11,7 +12,9 @@ import {
   type CarePlace,
   carePlaceOf,
   type Fittings,
+  forMirror,
   headMirrorOf,
+  isForEach,
   mirrorNumberOf,
   type PathStation,
   standing,
@@ -156,7 +159,7 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
   }
   for (const spec of catalog.systemProcedures) add(spec, { part: spec.id, name: spec.name });
   for (const spec of catalog.repairSpecs) {
-    if (!spec.id.endsWith("@k")) {
+    if (!isForEach(spec.id)) {
       const station = standing(path).find((s) => s.id === spec.station);
       // What the machine has not is not offered to be replaced.
       if (!station && isOnPath(spec.station)) continue;
@@ -165,7 +168,7 @@ function proceduresOf(path: readonly PathStation[], situation: Situation): Map<s
     }
     for (const station of standing(path)) {
       const k = mirrorNumberOf(station.id);
-      if (k !== undefined) add(spec, { part: spec.id.replace("@k", `@${k}`), name: station.name, station, isHead: station === head });
+      if (k !== undefined) add(spec, { part: forMirror(spec.id, k), name: station.name, station, isHead: station === head });
       if (station.role === "tube" && spec.id === "aim@k") add(spec, { part: "aim@0", name: station.name, station });
     }
   }

@@ -1,6 +1,7 @@
 /** The scopes of a round on one machine, with what each takes and how long. */
 
 import { type Scope, scopes } from "#catalog/procedures";
+import { parseId } from "#core/machine";
 import { minutesOf, sharedAccess } from "#core/rounds";
 import type { Gathered } from "../machine/gathered";
 import { type OpticsDirection, partsOfScope, planOf, procedureOf } from "../machine/plans";
@@ -70,7 +71,7 @@ export interface PartChoice {
 export function partChoices(g: Gathered, chosen: readonly string[]): PartChoice[] {
   const repairs = new Set(g.trade.model.repairs.map((r) => r.id));
   return [...g.trade.procedures.values()]
-    .filter((p) => !repairs.has(p.id) && !p.id.includes("@") && !p.byOthers)
+    .filter((p) => !repairs.has(p.id) && parseId(p.id).at === undefined && !p.byOthers)
     .map((p) => {
       const task = g.due.find((d) => d.id === p.id);
       return {

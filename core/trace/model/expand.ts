@@ -1,6 +1,8 @@
 /** The catalog's templates made out for one machine: its mirrors by number, its path's lengths, what its layout lacks left out. */
+
 import { ROLE_TRAITS } from "#core/beam";
 import type { LayoutSpec } from "#core/machine";
+import { forMirror, idAt, isForEach, parseId } from "#core/machine";
 import { type MarkEffect, markShown, type Tilt, tiltsOn } from "./tilt";
 import { holdingBack } from "./trying";
 import type { BySeverity, CheckSpec, Effect, FaultSpec, RepairSpec, Symptom, TraceModel, UsageDriver, ValueScale } from "./types";
@@ -167,11 +169,18 @@ export function expandModel(
       const shownAt = (target: string): readonly Effect[] => {
         if (!("kind" in effect)) return effect;
         if (effect.kind !== "mark") return [effect];
-        return tilt ? markShown(effect, tilt, `mirror-${target.split("@")[1]}`) : [];
+        return tilt ? markShown(effect, tilt, `mirror-${parseId(target).mirror}`) : [];
       };
-      const targets = key.endsWith("@after")
-        ? mirrorsAfter(k).map((j) => key.replace("@after", `@${j}`))
-        : [key.replace("@k", `@${k}`).replace("@next", `@${mirrorsAfter(k)[0]}`)];
+      const { base, at } = parseId(key);
+      const next = mirrorsAfter(k)[0];
+      const targets =
+        at === "after"
+          ? mirrorsAfter(k).map((j) => idAt(base, j))
+          : at === "next"
+            ? next === undefined
+              ? []
+              : [idAt(base, next)]
+            : [forMirror(key, k)];
       for (const target of targets) if (checkIds.has(target)) effects[target] = shownAt(target);
     }
     if (template.bedMapByTravel) {
@@ -196,7 +205,7 @@ export function expandModel(
 
   const expandedFaults: FaultSpec[] = faults.flatMap((template) => {
     const numbers = template.station === "mirror@k" ? mirrorNumbers : template.station === "aim@k" ? [0, ...mirrorNumbers] : [0];
-    const repeated = template.station.endsWith("@k");
+    const repeated = isForEach(template.station);
     return numbers.flatMap((k) => {
       const station = placeName(template.station, k);
       if (!has(station)) return [];
@@ -204,7 +213,7 @@ export function expandModel(
       const loss = template.loss ?? tilt?.loss ?? USUAL_LOSS;
       return [
         {
-          id: repeated ? template.id.replace("@k", `@${k}`) : template.id,
+          id: repeated ? forMirror(template.id, k) : template.id,
           station,
           lossAt: template.lossAt === undefined ? undefined : placeName(template.lossAt, k),
           loss,
@@ -219,8 +228,8 @@ export function expandModel(
           usage: usageFor(template, station),
           symptoms: template.symptoms,
           effects: effectsFor(template, k, tilt),
-          repair: repeated ? template.repair.replace("@k", `@${k}`) : template.repair,
-          mendedBy: template.mendedBy?.map((r) => (repeated ? r.replace("@k", `@${k}`) : r)),
+          repair: repeated ? forMirror(template.repair, k) : template.repair,
+          mendedBy: template.mendedBy?.map((r) => (repeated ? forMirror(r, k) : r)),
         } satisfies FaultSpec,
       ];
     });
@@ -245,9 +254,9 @@ export function expandModel(
         movesBeam: template.movesBeam ?? false,
       };
     };
-    if (!template.id.endsWith("@k")) return [make(template.id, false)];
+    if (!isForEach(template.id)) return [make(template.id, false)];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;
-    return from.map((k) => make(template.id.replace("@k", `@${k}`), k === head, k));
+    return from.map((k) => make(forMirror(template.id, k), k === head, k));
   });
   const used = new Set(expandedFaults.map((f) => f.repair));
 
