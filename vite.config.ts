@@ -5,7 +5,7 @@ import { type Declaration, parse, type Rule } from "postcss";
 import { createElement } from "react";
 import { defineConfig, type Plugin } from "vite";
 import { palettes } from "./app/ui/palette";
-import { themeOf } from "./app/ui/theme";
+import { themeOf, VARIABLES } from "./app/ui/theme";
 
 /** Parts of Ant Design that other parts hold, which nobody imports by name. */
 const HELD: Readonly<Record<string, readonly string[]>> = {
@@ -52,7 +52,7 @@ function byNight(light: string, dark: string): string {
     const value = bothOf(d.value, others.get(at));
     if (value !== undefined) found.push(`${(d.parent as Rule).selector}{${d.prop}:${value}${d.important ? "!important" : ""}}`);
   });
-  return `@supports (color:light-dark(red,red)){${found.join("")}}`;
+  return found.join("");
 }
 
 /** A value with both its colours; undefined where it is the same, or differs by more than colours. */
@@ -66,20 +66,38 @@ function bothOf(light: string, dark: string | undefined): string | undefined {
   });
 }
 
-/** The looks of parts in one of the two palettes, as a style sheet. */
-function styleOf(parts: readonly string[], night: boolean): string {
-  const theme = themeOf(night ? palettes.dark : palettes.light, night);
-  return extractStyle({ customTheme: (node) => createElement(ConfigProvider, { theme }, node), includes: [...parts] });
-}
-
 /** The rules of a style sheet, one by one. */
 const rulesOf = (css: string): string[] => parse(css).nodes.map((node) => node.toString());
 
+/** Rules by day, and what is another colour by night. */
+type DayAndNight = readonly [day: readonly string[], night: readonly string[]];
+
+function rulesFor(parts: readonly string[]): DayAndNight {
+  const [day, night] = [palettes.light, palettes.dark].map((p) => {
+    const theme = themeOf(p, p === palettes.dark);
+    return extractStyle({ customTheme: (node) => createElement(ConfigProvider, { theme }, node), includes: [...parts] });
+  }) as [string, string];
+  return [rulesOf(day), rulesOf(byNight(day, night))];
+}
+
 /** What the looks of every part begin with: links, icons, the variables of the theme. */
-const shared = [false, true].map((night) => {
-  const [first = [], ...others] = ["Divider", "Card", "Alert"].map((part) => rulesOf(styleOf([part], night)));
-  return first.filter((rule) => others.every((rules) => rules.includes(rule)));
-}) as [string[], string[]];
+const common = ["Divider", "Card", "Alert"].map((part) => rulesFor([part]));
+const sharedOf = (i: 0 | 1): readonly string[] => common[0]?.[i].filter((rule) => common.every((rules) => rules[i].includes(rule))) ?? [];
+const shared: DayAndNight = [sharedOf(0), sharedOf(1)];
+
+/** What a browser that knows colours by look is told besides. */
+const byLook = (night: readonly string[]): string => (night.length > 0 ? `@supports (color:light-dark(red,red)){${night.join("")}}` : "");
+
+/**
+ * A sheet in its layer. Variables stand in none: the parts set them once more by day as they wake up, before our sheets and in no layer, and what
+ * stands in a layer would give way to that.
+ */
+function inLayer(layer: string, [day, night]: DayAndNight): string {
+  const isVariable = (rule: string) => rule.startsWith(`.${VARIABLES}`);
+  const other = (rules: readonly string[]) => rules.filter((rule) => !isVariable(rule));
+  const variables = (rules: readonly string[]) => rules.filter(isVariable);
+  return `@layer ${layer}{${other(day).join("")}${byLook(other(night))}}${variables(day).join("")}${byLook(variables(night))}`;
+}
 
 /**
  * Looks of Ant Design's parts as style sheets of our theme, so that neither server nor browser works them out at every page: one with
@@ -92,14 +110,9 @@ const looks: Plugin = {
     const part = /^\0virtual:looks(?:\/(\w+))?\.css$/.exec(id);
     if (!part) return undefined;
     const [, name] = part;
-    const own = shared.map((rules, i) =>
-      rulesOf(styleOf(name === undefined ? EVERYWHERE : [name], i === 1))
-        .filter((rule) => !rules.includes(rule))
-        .join(""),
-    );
-    const inLayer = (layer: string, [light = "", dark = ""]: readonly string[]) => `@layer ${layer}{${light}${byNight(light, dark)}}`;
-    const all = shared.map((rules) => rules.join(""));
-    return `@layer reset,base,looks;${name === undefined ? inLayer("reset", all) : ""}${inLayer("looks", own)}`;
+    const [day, night] = rulesFor(name === undefined ? EVERYWHERE : [name]);
+    const own: DayAndNight = [day.filter((rule) => !shared[0].includes(rule)), night.filter((rule) => !shared[1].includes(rule))];
+    return `@layer reset,base,looks;${name === undefined ? inLayer("reset", shared) : ""}${inLayer("looks", own)}`;
   },
   transform: (code, id) =>
     /\/app\/[^?]*\.tsx$/.test(id) && code.includes('from "antd"')

@@ -71,7 +71,8 @@ test("a new owner with a weak cut is led from the sign to a repair and its proof
   await expectAccessible(page);
   await page.goto(`${page.url()}?check=lens-side`);
   await page.getByRole("button", { name: "upside down" }).click();
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/the lens is upside down/i);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Turn the lens bulge up");
+  await expect(page.getByRole("heading", { level: 2, name: /the lens is upside down/i })).toBeVisible();
   await page.getByRole("button", { name: "Start the repair round" }).click();
   await walkToProof(page);
   await expect(page.getByText("Or repeat the test that failed.")).toBeVisible();

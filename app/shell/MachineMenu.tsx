@@ -1,26 +1,15 @@
 /** The machine in view, and behind its name the others, its workshop, and the way out. */
-import DownOutlined from "@ant-design/icons/es/icons/DownOutlined";
-import { Button, Dropdown } from "antd";
-import { useSyncExternalStore } from "react";
+import { Dropdown } from "antd";
+import { useState, useSyncExternalStore } from "react";
 import { Link, useSubmit } from "react-router";
 import { chooseLook, chosenLook, LOOKS, listenToLook } from "../ui/look";
+import { type InView, MachineName } from "./MachineName";
 
 const LOOK_WORDS = { device: "Light or dark as this device", light: "Light", dark: "Dark" } as const;
 
-export function MachineMenu({
-  slug,
-  name,
-  place,
-  machines,
-  signedIn,
-}: {
-  slug: string;
-  name: string;
-  /** Where another machine is shown: the same place of it. */
-  place: string;
-  machines: readonly { readonly slug: string; readonly name: string }[];
-  signedIn: boolean;
-}) {
+/** It comes when it is first asked for, and is open then. */
+export function MachineMenu({ slug, name, place, machines, signedIn }: InView) {
+  const [isOpen, setOpen] = useState(true);
   const submit = useSubmit();
   const signOut = () => void submit({}, { method: "post", action: "/sign-in?out" });
   const look = useSyncExternalStore(listenToLook, chosenLook, () => "device" as const);
@@ -39,16 +28,8 @@ export function MachineMenu({
     ...(signedIn ? [{ key: "out", label: "Sign out", onClick: signOut }] : []),
   ];
   return (
-    <Dropdown menu={{ items }} trigger={["click"]} placement="bottomRight">
-      <Button
-        ghost
-        className="machine-name"
-        aria-label={`${name}: other machines and the workshop`}
-        icon={<DownOutlined />}
-        iconPlacement="end"
-      >
-        {name}
-      </Button>
+    <Dropdown menu={{ items }} trigger={["click"]} placement="bottomRight" open={isOpen} onOpenChange={setOpen}>
+      <MachineName name={name} />
     </Dropdown>
   );
 }

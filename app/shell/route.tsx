@@ -9,11 +9,11 @@ import { pageIsAwake } from "../ui/arrival";
 import { fetched } from "../ui/fetched";
 import type { Route } from "./+types/route";
 import type { OpenCard } from "./Cards";
+import { Machine } from "./MachineName";
 
 /** They come as soon as the page is awake, before anything else is fetched, so that they open without a network. */
 const cards = () => import("./Cards");
 const Cards = fetched(() => cards().then((m) => m.Cards));
-const MachineMenu = fetched(() => import("./MachineMenu").then((m) => m.MachineMenu));
 
 /** In the order of the work; what belongs to one of them without standing in the bar is named with it. */
 const PLACES = [
@@ -74,16 +74,14 @@ export default function Shell({ loaderData }: Route.ComponentProps) {
         <Button ghost className="emergency" onClick={() => setCard("emergency")}>
           Emergency
         </Button>
-        <Suspense>
-          <MachineMenu
-            slug={slug}
-            name={name}
-            // A single round or case belongs to its machine alone.
-            place={pathname.split("/")[2] ?? "today"}
-            machines={loaderData.machines}
-            signedIn={loaderData.signedIn}
-          />
-        </Suspense>
+        <Machine
+          slug={slug}
+          name={name}
+          // A single round or case belongs to its machine alone.
+          place={pathname.split("/")[2] ?? "today"}
+          machines={loaderData.machines}
+          signedIn={loaderData.signedIn}
+        />
       </header>
       {openRound?.apart ? (
         <div className="apart" role="status">

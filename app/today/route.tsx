@@ -20,6 +20,7 @@ import { unbroken } from "../ui/unbroken";
 import { useWeighed } from "../ui/useWeighed";
 import type { Route } from "./+types/route";
 import { Also, First } from "./First";
+import { QuickCut, QuickHours } from "./Quick";
 
 export const loader = reading(async ({ params, context }: Route.LoaderArgs) => {
   const hasty = inHaste(context);
@@ -43,9 +44,6 @@ type Loaded = Route.ComponentProps["loaderData"];
 
 /** Grammar and list of completions come after the page. */
 const EntryLine = fetched(() => import("../ui/EntryLine").then((m) => m.EntryLine));
-/** Forms of the page's end are there as the server made them, and can be sent; what makes them quicker comes after what stands above. */
-const QuickCut = fetched(() => import("./Quick").then((m) => m.QuickCut));
-const QuickHours = fetched(() => import("./Quick").then((m) => m.QuickHours));
 
 /** The page with what came of weighing its cases. It is put in by itself: what is half filled in beside it stays. */
 function useFresh(loaded: Loaded): Loaded {
@@ -135,10 +133,8 @@ function Beside({ data }: { data: Loaded }) {
         <Suspense fallback={<div className="entry-line-place" />}>
           <EntryLine key={data.keys.line} vocabulary={data.vocabulary} requestKey={data.keys.line} action={`/${slug}/log`} />
         </Suspense>
-        <Suspense>
-          <QuickCut data={data} />
-          {data.hasCounter ? <QuickHours data={data} /> : null}
-        </Suspense>
+        <QuickCut data={data} />
+        {data.hasCounter ? <QuickHours data={data} /> : null}
         <div className="row">
           <LinkButton to={`/${slug}/log?kind=job`}>Job</LinkButton>
           <LinkButton to={`/${slug}/log?kind=ladder`}>Ladder</LinkButton>

@@ -63,7 +63,7 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
   const isStuck = card === undefined && !view.repair && !loaded.openRound;
   // What to do now is the first thing that is read; what it most likely is stands under it.
   const doesFirst =
-    !loaded.closed && !isBroken && !isBehind && !view.isProofDue && !view.tried && !loaded.openRound && !roundFirst && !isStuck;
+    !loaded.closed && !isBroken && (isBehind || (!view.isProofDue && !view.tried && !loaded.openRound && !roundFirst && !isStuck));
   return (
     <div className="place">
       <MachineRail suspicion={view.suspicion} />
@@ -84,7 +84,12 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
           <Fields state={actionData}>
             <FormProblem />
           </Fields>
-          {isBehind && !isBroken ? <Weighing /> : null}
+          {isBehind && !isBroken ? (
+            <>
+              <Weighing />
+              <Head loaded={loaded} level={2} />
+            </>
+          ) : null}
           {loaded.closed || (isBehind && !isBroken) ? null : (
             <>
               {isBroken && !loaded.openRound ? <BrokenFirst loaded={loaded} /> : <Repair loaded={loaded} heading={doesFirst ? 1 : 2} />}
@@ -134,8 +139,8 @@ export default function Case({ loaderData: loaded, actionData }: Route.Component
 function Weighing() {
   return (
     <Block strong label="Working it out">
-      <h2 className="card-title larger">Working out what your result means.</h2>
-      <p role="status">It is saved. The next step comes by itself in a moment. What stands above does not include it yet.</p>
+      <Title level={1}>Working out what your result means.</Title>
+      <p role="status">It is saved. The next step comes by itself in a moment. What stands below does not include it yet.</p>
     </Block>
   );
 }

@@ -2,8 +2,11 @@
 import type { ThemeConfig } from "antd";
 import type { Palette } from "./palette";
 
+/** The class that Ant Design's variables stand under. */
+export const VARIABLES = "clenor";
+
 export const themeOf = (p: Palette, isDark = false): ThemeConfig => ({
-  cssVar: { key: "clenor" },
+  cssVar: { key: VARIABLES },
   hashed: false,
   token: {
     colorPrimary: p.ink,
