@@ -1,8 +1,6 @@
-/** The name of the machine in view as a button; its menu comes when it is asked for first, however early that is. */
+/** The name of the machine in view, as the button that opens its menu. */
 import DownOutlined from "@ant-design/icons/es/icons/DownOutlined";
 import { Button, type ButtonProps } from "antd";
-import { Suspense, useState } from "react";
-import { fetched } from "../ui/fetched";
 
 export interface InView {
   readonly slug: string;
@@ -12,8 +10,6 @@ export interface InView {
   readonly machines: readonly { readonly slug: string; readonly name: string }[];
   readonly signedIn: boolean;
 }
-
-const MachineMenu = fetched(() => import("./MachineMenu").then((m) => m.MachineMenu));
 
 export function MachineName({ name, ...rest }: Pick<InView, "name"> & ButtonProps) {
   return (
@@ -27,16 +23,5 @@ export function MachineName({ name, ...rest }: Pick<InView, "name"> & ButtonProp
     >
       {name}
     </Button>
-  );
-}
-
-export function Machine(inView: InView) {
-  const [isWanted, setWanted] = useState(false);
-  const button = <MachineName name={inView.name} onClick={() => setWanted(true)} aria-haspopup="menu" />;
-  if (!isWanted) return button;
-  return (
-    <Suspense fallback={button}>
-      <MachineMenu {...inView} />
-    </Suspense>
   );
 }

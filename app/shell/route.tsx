@@ -9,7 +9,7 @@ import { pageIsAwake } from "../ui/arrival";
 import { fetched } from "../ui/fetched";
 import type { Route } from "./+types/route";
 import type { OpenCard } from "./Cards";
-import { Machine } from "./MachineName";
+import { Machine } from "./Machine";
 
 /** They come as soon as the page is awake, before anything else is fetched, so that they open without a network. */
 const cards = () => import("./Cards");
