@@ -71,9 +71,10 @@ export async function actByForm(
       }
       await declineCheck(services, g, found.id, reader.text("check"), false);
       return { done: true };
-    case "panels":
-      await answerPanels(services, g, reader.text("panels") === "mine");
-      return { done: true };
+    case "panels": {
+      const errors = await answerPanels(services, g, reader.text("panels") === "mine");
+      return errors ? { errors } : { done: true };
+    }
     case "also": {
       const sign = signsOf(g.trade).find((s) => s.id === reader.text("sign"));
       if (!sign) return { errors: { sign: "Choose what you noticed." } };

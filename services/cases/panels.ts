@@ -1,5 +1,6 @@
 /** What a case cannot see: parts behind panels that are not for owners, how likely it is there, and whether its owner may open them. */
 import { type PathStation, standing } from "#core/machine";
+import type { FieldErrors } from "#store/check";
 import { atOnce } from "#store/database";
 import { readSetting, writeSettings } from "#store/settings";
 import type { Services } from "../context";
@@ -33,9 +34,13 @@ export function behindPanels(g: Gathered, suspects: readonly { readonly id: stri
 }
 
 /** Keeps what its owner said: that the panels stay closed, or may be opened; then what lies behind them is asked like all else. */
-export async function answerPanels(services: Services, g: Gathered, mayOpen: boolean): Promise<void> {
+export async function answerPanels(services: Services, g: Gathered, mayOpen: boolean): Promise<FieldErrors | undefined> {
+  if (mayOpen) {
+    const edited = await editPath(services, g.machine, (path) => path.map(({ warranty: _, ...s }) => s), "Panels may be opened.");
+    if ("errors" in edited) return { "": Object.values(edited.errors).join(" ") };
+  }
   await keep(services, g, !mayOpen);
-  if (mayOpen) await editPath(services, g.machine, (path) => path.map(({ warranty: _, ...s }) => s), "Panels may be opened.");
+  return undefined;
 }
 
 /** Takes back that the panels stay closed: the next case that needs it asks once more. */
