@@ -1,5 +1,6 @@
-import { movingMirrorsOf, type Path, standing } from "./path";
-import { type CarePlace, carePlaceOf } from "./places";
+import { type Condition, holds } from "./condition";
+import { headMirrorOf, movingMirrorsOf, type Path, standing } from "./path";
+import { type CarePlace, carePlaceOf, tubeTravels } from "./places";
 import type { Fittings, PathStation } from "./types";
 
 /** A machine as the trace engine expands its catalog for it. */
@@ -14,6 +15,8 @@ export interface LayoutSpec {
   /** Ply-hours after which a station is due by the by-use school. */
   readonly intervalPlyHours: Readonly<Record<string, number>>;
   readonly beamRadiusMm: number;
+  /** Whether what stands at a station, or in a system, is as a condition asks; where it is left out nothing is known of it, and it is. */
+  readonly fits?: (when: Condition | undefined, station: string) => boolean;
 }
 
 /** Ply-hours after which an optic is due, by where it stands. */
@@ -65,5 +68,17 @@ export function traceSpec(
     movingMirrors: movingMirrorsOf(machine.path),
     intervalPlyHours: intervalsOf(machine.path, rule),
     beamRadiusMm: machine.beamRadiusMm,
+    fits: fitsOf(machine.path, machine.fittings),
+  };
+}
+
+function fitsOf(path: Path, fittings: Fittings): NonNullable<LayoutSpec["fits"]> {
+  const stations = standing(path);
+  const bore = stations.find((s) => s.role === "nozzle")?.apertureMm;
+  const fitted = { fittings, movingHead: tubeTravels(path), boreMm: bore ?? Number.POSITIVE_INFINITY };
+  const head = headMirrorOf(path);
+  return (when, id) => {
+    const station = stations.find((s) => s.id === id);
+    return holds(when, fitted, { station, isHead: station !== undefined && station === head });
   };
 }

@@ -2,11 +2,11 @@ import { describe, expect, it } from "vitest";
 import type { Matrix } from "#core/agents";
 import type { Grade } from "#core/beam";
 import type { Fittings, PathStation } from "#core/machine";
+import { holds } from "#core/machine";
 import {
   chooseAgents,
   furthest,
   heldBy,
-  holds,
   isApart,
   minutesLeft,
   type Procedure,

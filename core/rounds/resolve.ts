@@ -1,30 +1,8 @@
 import { type Matrix, mayUse } from "#core/agents";
 import type { EventPayload } from "#core/events";
-import type { Coating, Extra, Fittings, Mount, PathStation } from "#core/machine";
-import { nameInSentence, staysInPlace } from "#core/machine";
+import { type Condition, type Fitted, holds, nameInSentence, type PathStation, type Placed, staysInPlace } from "#core/machine";
 import { mends } from "#core/schedule";
 import type { Area, Need, Procedure, Step, StepAgent, StepKind, StepLeaves, StepNeeds } from "./step";
-
-/** When a step or a procedure applies; every condition given must hold, a list means any of it. */
-export interface Condition {
-  readonly mount?: readonly Mount[];
-  readonly coating?: readonly Coating[];
-  readonly inPlace?: boolean;
-  readonly enclosed?: boolean;
-  readonly head?: boolean;
-  readonly bearing?: readonly Fittings["bearing"][];
-  readonly cooling?: readonly Fittings["cooling"][];
-  readonly lid?: readonly Fittings["lid"][];
-  readonly bed?: readonly Fittings["bed"][];
-  readonly extra?: readonly Extra[];
-  readonly without?: readonly Extra[];
-  readonly movingHead?: boolean;
-  readonly dusty?: boolean;
-  /** A bore one can see the lens through. */
-  readonly wideBore?: boolean;
-  /** A window whose inner face is reached through the seat of the mirror before it. */
-  readonly behindMirror?: boolean;
-}
 
 /** A step as the catalog writes it, for any machine. */
 export interface StepSpec extends Pick<Step, Same> {
@@ -90,13 +68,8 @@ export interface ProcedureSpec {
 }
 
 /** The machine a procedure is made ready for. */
-export interface Situation {
-  readonly fittings: Fittings;
-  /** The lens moves inside its head to focus. */
-  readonly movingHead: boolean;
-  /** Bore of the nozzle; endless where there is none. */
-  readonly boreMm: number;
-  /** The same as this workshop reads it. */
+export interface Situation extends Fitted {
+  /** Bore of the nozzle as this workshop reads it. */
   readonly boreWords?: string;
   readonly matrix: Matrix;
   /** What is dangerous about the tube's supply, by the kind of tube. */
@@ -106,42 +79,9 @@ export interface Situation {
 }
 
 /** The part it is made ready for: a station of the path, or nothing for systems. */
-export interface Subject {
+export interface Subject extends Placed {
   readonly part: string;
   readonly name: string;
-  readonly station?: PathStation | undefined;
-  readonly isHead?: boolean;
-  readonly behindMirror?: boolean;
-}
-
-/** A bore of this width (mm) shows the lens from below. */
-const WIDE_BORE_MM = 6;
-
-export function holds(when: Condition | undefined, situation: Situation, subject: Subject): boolean {
-  if (!when) return true;
-  const { fittings } = situation;
-  const station = subject.station;
-  const among = <T>(list: readonly T[] | undefined, value: T | undefined) =>
-    list === undefined || (value !== undefined && list.includes(value));
-  const is = (wanted: boolean | undefined, value: boolean) => wanted === undefined || wanted === value;
-  const bed = (b: Fittings["bed"]) => fittings.bed === b || fittings.bed === "both";
-  return (
-    among(when.mount, station?.mount) &&
-    among(when.coating, station?.coating) &&
-    is(when.inPlace, station !== undefined && staysInPlace(station)) &&
-    is(when.enclosed, station?.enclosed === true) &&
-    is(when.head, subject.isHead === true) &&
-    is(when.movingHead, situation.movingHead) &&
-    is(when.dusty, fittings.room === "dusty") &&
-    is(when.wideBore, situation.boreMm >= WIDE_BORE_MM) &&
-    is(when.behindMirror, subject.behindMirror === true) &&
-    among(when.bearing, fittings.bearing) &&
-    among(when.cooling, fittings.cooling) &&
-    among(when.lid, fittings.lid) &&
-    (when.bed === undefined || when.bed.some(bed)) &&
-    (when.extra === undefined || when.extra.some((e) => fittings.extras.includes(e))) &&
-    (when.without === undefined || !when.without.some((e) => fittings.extras.includes(e)))
-  );
 }
 
 /** Agents for a step: of each group the first the owner has, among those the matrix lets touch the surface. Throws on a group it refuses whole. */

@@ -14,6 +14,7 @@ import {
   type Fittings,
   forMirror,
   headMirrorOf,
+  holds,
   isForEach,
   mirrorNumberOf,
   type PathStation,
@@ -25,7 +26,6 @@ import {
 } from "#core/machine";
 import {
   accessKey,
-  holds,
   minutesOf,
   type Procedure,
   type ProcedureSpec,
@@ -214,7 +214,7 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
   const step = (spec: StepSpec, name: string, station?: PathStation): Step =>
     atHead(resolveStep(spec, situation, { part: "", name, station }, "", spec.station), path);
   const list = (specs: readonly StepSpec[], name: string, station?: PathStation): Step[] =>
-    specs.filter((spec) => holds(spec.when, situation, { part: "", name, station })).map((spec) => step(spec, name, station));
+    specs.filter((spec) => holds(spec.when, situation, { station })).map((spec) => step(spec, name, station));
   const { frameSteps: f, focusSteps } = catalog;
   const powered = situation.fittings.extras.includes("autofocus");
   return {

@@ -1,5 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { LayoutSpec } from "#core/machine";
+import { type Layout, periscope } from "#catalog/layouts";
+import { checkTemplates, faultTemplates, repairTemplates } from "#catalog/subjects/index";
+import { INTERVAL_PLY_HOURS } from "#catalog/tasks";
+import { type Condition, type LayoutSpec, traceSpec } from "#core/machine";
 import { type CheckTemplate, expandModel, type FaultTemplate, type RepairTemplate } from "#core/trace";
 
 const station = (id: string, role: LayoutSpec["stations"][number]["role"], travelMm = 0) => ({
@@ -153,5 +156,29 @@ describe("a layout's share of the trade", () => {
     expect(model.background.some((b) => b.station === "tube")).toBe(false);
     // Four optics with the haze of an interval, and eight percent to spare.
     expect(model.usualNeedLn).toBeCloseTo(-0.16, 12);
+  });
+
+  it("may ask for a mount, a fitting or a coating, as a procedure does: they are there where the part is so", () => {
+    const spec = (layout: Layout) => traceSpec(layout, INTERVAL_PLY_HOURS);
+    const only = (when: Condition) => faultTemplates.map((f) => (f.id === "mirror-seat@k" ? { ...f, when } : f));
+    const seats = (layout: Layout, when: Condition) =>
+      expandModel(spec(layout), only(when), checkTemplates, repairTemplates)
+        .faults.map((f) => f.id)
+        .filter((id) => id.startsWith("mirror-seat@"));
+    const mirrors = periscope.path.filter((s) => s.role === "mirror");
+    const mounts = new Set(mirrors.map((s) => s.mount));
+    expect(mounts.size).toBeGreaterThan(1);
+    for (const mount of mounts)
+      expect(seats(periscope, { mount: [mount] })).toEqual(
+        mirrors.filter((s) => s.mount === mount).map((s) => s.id.replace("mirror-", "mirror-seat@")),
+      );
+    expect(seats(periscope, { head: true })).toEqual([`mirror-seat@${mirrors.length}`]);
+    expect(seats(periscope, { extra: ["autofocus"] })).toEqual(periscope.fittings.extras.includes("autofocus") ? seats(periscope, {}) : []);
+    // A repair and a check that ask for the same are left out with it.
+    const checks = checkTemplates.map((c) => (c.id === "mirror-look" ? { ...c, when: { head: true } } : c));
+    const looks = expandModel(spec(periscope), faultTemplates, checks, repairTemplates).checks.filter((c) =>
+      c.id.startsWith("mirror-look@"),
+    );
+    expect(looks.map((c) => c.id)).toEqual([`mirror-look@${mirrors.length}`]);
   });
 });

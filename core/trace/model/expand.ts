@@ -1,7 +1,7 @@
 /** The catalog's templates made out for one machine: its mirrors by number, its path's lengths, what its layout lacks left out. */
 
 import { ROLE_TRAITS } from "#core/beam";
-import type { LayoutSpec } from "#core/machine";
+import type { Condition, LayoutSpec } from "#core/machine";
 import { forMirror, idAt, isForEach, parseId } from "#core/machine";
 import { type MarkEffect, markShown, type Tilt, tiltsOn } from "./tilt";
 import { holdingBack } from "./trying";
@@ -19,6 +19,8 @@ export interface FaultTemplate {
   readonly id: string;
   /** `mirror@k`, `aim@k` (the tube for k = 0), or a station's or system's id. */
   readonly station: string;
+  /** What the machine, or the part it stands at, must be like. */
+  readonly when?: Condition;
   /** As `station`, or `next`; left out where watts do not see the fault. */
   readonly lossAt?: string;
   readonly loss?: BySeverity<number>;
@@ -44,6 +46,8 @@ export interface CheckTemplate {
   readonly id: string;
   /** Station or system it needs on the machine; `mirror` expands it over the mirrors, `moving` over those that travel, `power` over stations. */
   readonly needs?: string;
+  /** What the machine, or the part it stands at, must be like. */
+  readonly when?: Condition;
   readonly kind: CheckSpec["kind"];
   readonly outcomes: readonly string[];
   readonly leak: readonly number[];
@@ -73,6 +77,8 @@ export interface CheckTemplate {
 export interface RepairTemplate {
   readonly id: string;
   readonly needs?: string;
+  /** What the machine, or the part it stands at, must be like. */
+  readonly when?: Condition;
   readonly minutes: ByPlace;
   readonly proofMinutes?: number;
   readonly needlessMinutes?: number;
@@ -107,6 +113,7 @@ export function expandModel(
   checks: readonly CheckTemplate[],
   repairs: readonly RepairTemplate[],
 ): TraceModel {
+  const fits = layout.fits ?? (() => true);
   const has = (place: string) => layout.stations.some((s) => s.id === place) || layout.systems.includes(place);
   // A mirror's number is its own for life; which comes after which is told by the path alone.
   const mirrorNumbers = layout.stations.filter((s) => s.role === "mirror").map((s) => Number(s.id.replace("mirror-", "")));
@@ -154,8 +161,11 @@ export function expandModel(
       slip: template.slip,
       ...(measures ? { measures } : {}),
     });
-    if (template.needs === "mirror") return mirrorNumbers.map((k) => make(`@${k}`, k));
-    if (template.needs === "moving") return layout.movingMirrors.map((k) => make(`@${k}`, k));
+    const atMirrors = (numbers: readonly number[]) =>
+      numbers.filter((k) => fits(template.when, `mirror-${k}`)).map((k) => make(`@${k}`, k));
+    if (template.needs === "mirror") return atMirrors(mirrorNumbers);
+    if (template.needs === "moving") return atMirrors(layout.movingMirrors);
+    if (!fits(template.when, template.needs ?? "")) return [];
     if (template.needs === "power") return layout.stations.map((s) => make(`@${s.id}`, 0, { kind: "power", station: s.id }));
     if (template.needs !== undefined && !has(template.needs)) return [];
     const measures = template.measures === "ladder" || template.measures === "cut" ? ({ kind: template.measures } as const) : undefined;
@@ -208,7 +218,7 @@ export function expandModel(
     const repeated = isForEach(template.station);
     return numbers.flatMap((k) => {
       const station = placeName(template.station, k);
-      if (!has(station)) return [];
+      if (!has(station) || !fits(template.when, station)) return [];
       const tilt = template.tilts ? tiltOf(station) : undefined;
       const loss = template.loss ?? tilt?.loss ?? USUAL_LOSS;
       return [
@@ -254,9 +264,11 @@ export function expandModel(
         movesBeam: template.movesBeam ?? false,
       };
     };
-    if (!isForEach(template.id)) return [make(template.id, false)];
+    if (!isForEach(template.id)) return fits(template.when, template.opens ?? template.needs ?? "") ? [make(template.id, false)] : [];
     const from = template.needs === "aim" ? [0, ...mirrorNumbers] : mirrorNumbers;
-    return from.map((k) => make(forMirror(template.id, k), k === head, k));
+    return from
+      .filter((k) => fits(template.when, k === 0 ? "tube" : `mirror-${k}`))
+      .map((k) => make(forMirror(template.id, k), k === head, k));
   });
   const used = new Set(expandedFaults.map((f) => f.repair));
 
