@@ -17,7 +17,7 @@ test("a workshop goes out as a file and into an empty one, where everything read
   };
   const here = await saysOf(demo.url);
 
-  await page.goto(empty.url);
+  await page.goto(empty.url, { waitUntil: "networkidle" });
   await page.getByText("I have a workshop's file").click();
   await page.locator("input[type=file]").setInputFiles(file);
   await expect(page.getByText(/3 machines, 11 materials, \d+ rounds, 3 cases, \d+ records would be added/)).toBeVisible({
@@ -86,4 +86,24 @@ test("where a machine's pages cannot be read the others stand, and the way back 
   await expect(page.getByText(/^Restored/)).toBeVisible();
   await page.goto(`${demo.url}/burdock/today`);
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/at \d+\smm\/s/);
+});
+
+test("a file that is chosen before the page is awake is looked at once it is", async ({ page, empty }) => {
+  // The page's code is held back until the file is chosen.
+  let letGo: () => void = () => undefined;
+  const held = new Promise<void>((done) => {
+    letGo = done;
+  });
+  await page.route(/\/assets\/.*\.js$/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`${empty.url}/start`, { waitUntil: "commit" });
+  await page
+    .locator("input[type=file]")
+    .setInputFiles({ name: "x.json", mimeType: "application/json", buffer: Buffer.from("{ not a workshop") });
+  letGo();
+  await expect(page.getByText("Nothing was taken in.")).toBeAttached({ timeout: 30_000 });
+  await page.getByText("I have a workshop's file").click();
+  await expect(page.getByText("Nothing was taken in.")).toBeVisible();
 });

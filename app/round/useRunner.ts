@@ -2,7 +2,24 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useRevalidator } from "react-router";
 import type { Grade } from "#core/beam";
-import { ANYWAY, brokenWord, furthest, gradeAdvice, type HeldBack, heldBack, heldBy, isApart, isGuard, mergeAnswer, minutesLeft, NOT_SEEN, nextStep, type RoundAnswer, type Step, walkOf } from "#core/rounds";
+import {
+  ANYWAY,
+  brokenWord,
+  furthest,
+  gradeAdvice,
+  type HeldBack,
+  heldBack,
+  heldBy,
+  isApart,
+  isGuard,
+  mergeAnswer,
+  minutesLeft,
+  NOT_SEEN,
+  nextStep,
+  type RoundAnswer,
+  type Step,
+  walkOf,
+} from "#core/rounds";
 import type { Route } from "./+types/run";
 import { secondsLeft, useTicking } from "./Timers";
 import { useAnswers } from "./useAnswers";

@@ -1,6 +1,7 @@
 import { Button, Progress, Upload } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useFetcher, useNavigate } from "react-router";
+import { ChosenEarly } from "./form/ChosenEarly";
 import { Notice } from "./Notice";
 
 type Looked = { id: string; words: string[]; changes: boolean } | { problems: { line: number; column: number; words: string }[] };
@@ -37,9 +38,11 @@ export function TakeIn({ slug, then }: { slug: string; then?: string }) {
   };
   return (
     <div className="stack">
-      <Upload beforeUpload={send} showUploadList={false} accept=".json,.csv,.zip,.txt">
-        <Button disabled={share !== undefined}>Choose a file…</Button>
-      </Upload>
+      <ChosenEarly tell={send}>
+        <Upload beforeUpload={send} showUploadList={false} accept=".json,.csv,.zip,.txt">
+          <Button disabled={share !== undefined}>Choose a file…</Button>
+        </Upload>
+      </ChosenEarly>
       {share === undefined ? null : (
         <div className="row" role="status">
           <Progress percent={Math.round(100 * share)} aria-label="Sent" />

@@ -3,6 +3,7 @@ import { Button, Upload } from "antd";
 import { useState } from "react";
 import { Notice } from "../Notice";
 import { sendPhoto, shrinkPhoto } from "../photos";
+import { ChosenEarly } from "./ChosenEarly";
 import { useField } from "./state";
 
 export function PhotoField({
@@ -38,18 +39,20 @@ export function PhotoField({
     <div className="row">
       <input type="hidden" name={name} value={hash} />
       {hash ? <img src={`/photos/${hash}`} alt={alt} className="way-thumb" /> : null}
-      <Upload
-        accept="image/*"
-        showUploadList={false}
-        disabled={busy}
-        // It is sent by us, as the bytes it is, and the form carries its hash.
-        beforeUpload={(file) => {
-          void take(file);
-          return false;
-        }}
-      >
-        <Button disabled={busy}>{busy ? "Sending…" : hash ? "Another photo" : label}</Button>
-      </Upload>
+      <ChosenEarly tell={(file) => void take(file)}>
+        <Upload
+          accept="image/*"
+          showUploadList={false}
+          disabled={busy}
+          // It is sent by us, as the bytes it is, and the form carries its hash.
+          beforeUpload={(file) => {
+            void take(file);
+            return false;
+          }}
+        >
+          <Button disabled={busy}>{busy ? "Sending…" : hash ? "Another photo" : label}</Button>
+        </Upload>
+      </ChosenEarly>
       {hash ? (
         <Button type="link" onClick={() => setHash("")}>
           Without photo
