@@ -18,16 +18,14 @@ startTransition(() => {
 });
 
 /** What is used at the machine, where the network is weak. */
-const AT_THE_MACHINE = ["today", "round", "log", "trace"];
+const AT_THE_MACHINE = new Set(["today/route", "round/route", "round/run", "log/route", "trace/route", "trace/case"]);
 
 /** Code of these places is fetched while there is time, so that a form can be sent, or fail with words, from any of them. */
 function fetchAhead(): void {
   const { routes } = (
     window as unknown as { __reactRouterManifest: { routes: Record<string, { id: string; module: string; imports?: string[] }> } }
   ).__reactRouterManifest;
-  const wanted = Object.values(routes).filter((r) =>
-    AT_THE_MACHINE.some((place) => r.id === `${place}/route` || /^(round\/run|trace\/case)$/.test(r.id)),
-  );
+  const wanted = Object.values(routes).filter((r) => AT_THE_MACHINE.has(r.id));
   for (const href of new Set(wanted.flatMap((r) => [r.module, ...(r.imports ?? [])]))) {
     const link = document.createElement("link");
     link.rel = "modulepreload";

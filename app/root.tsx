@@ -2,7 +2,7 @@ import "@fontsource-variable/archivo/wght.css";
 import letters from "@fontsource-variable/archivo/files/archivo-latin-wght-normal.woff2?url";
 import "virtual:looks.css";
 import "./ui/theme.css";
-import { Alert, Button, ConfigProvider } from "antd";
+import { Alert, Button, ConfigProvider, Result } from "antd";
 import { useContext, useEffect } from "react";
 import { isRouteErrorResponse, Links, Meta, Outlet, Scripts, ScrollRestoration, useRouteError, useRouteLoaderData } from "react-router";
 import { unitsInForce } from "#services/units";
@@ -115,9 +115,7 @@ function Failure({ title, words, children }: { title: string; words: string; chi
   return (
     <ConfigProvider theme={theme}>
       <main className="lone">
-        <h1 className="verdict">{title}</h1>
-        <p className="lead">{words}</p>
-        <div className="row">{children}</div>
+        <Result icon={null} title={<h1 className="verdict">{title}</h1>} subTitle={words} extra={children} />
       </main>
     </ConfigProvider>
   );

@@ -7,7 +7,7 @@ import { type InView, MachineName } from "./MachineName";
 
 const LOOK_WORDS = { device: "Light or dark as this device", light: "Light", dark: "Dark" } as const;
 
-/** It comes when it is first asked for, and is open then. */
+/** It comes when it is first asked for, and is open then; its button takes the place, and the focus, of the one that was pressed. */
 export function MachineMenu({ slug, name, place, machines, signedIn }: InView) {
   const [isOpen, setOpen] = useState(true);
   const submit = useSubmit();
@@ -29,7 +29,7 @@ export function MachineMenu({ slug, name, place, machines, signedIn }: InView) {
   ];
   return (
     <Dropdown menu={{ items }} trigger={["click"]} placement="bottomRight" open={isOpen} onOpenChange={setOpen}>
-      <MachineName name={name} />
+      <MachineName name={name} autoFocus />
     </Dropdown>
   );
 }

@@ -1,5 +1,5 @@
 import type { StationRole } from "#core/beam";
-import { parseId } from "./ids";
+import { idAt, parseId } from "./ids";
 import { headMirrorOf, mirrorNumberOf, type Path, standing } from "./path";
 import type { PathStation } from "./types";
 
@@ -36,7 +36,7 @@ export function lookCheckOf({ id, role }: { readonly id: string; readonly role: 
     case "nozzle":
       return undefined;
     case "mirror":
-      return `mirror-look@${mirrorNumberOf(id)}`;
+      return idAt("mirror-look", mirrorNumberOf(id) ?? 0);
     case "window":
     case "side-window":
     case "lens":

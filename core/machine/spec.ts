@@ -1,4 +1,4 @@
-import { type Condition, holds } from "./condition";
+import { type Condition, type Fitted, holds } from "./condition";
 import { headMirrorOf, movingMirrorsOf, type Path, standing } from "./path";
 import { type CarePlace, carePlaceOf, tubeTravels } from "./places";
 import type { Fittings, PathStation } from "./types";
@@ -72,10 +72,16 @@ export function traceSpec(
   };
 }
 
+/** A machine as conditions are asked of it. */
+export const fittedOf = (path: Path, fittings: Fittings): Fitted => ({
+  fittings,
+  movingHead: tubeTravels(path),
+  boreMm: standing(path).find((s) => s.role === "nozzle")?.apertureMm ?? Number.POSITIVE_INFINITY,
+});
+
 function fitsOf(path: Path, fittings: Fittings): NonNullable<LayoutSpec["fits"]> {
   const stations = standing(path);
-  const bore = stations.find((s) => s.role === "nozzle")?.apertureMm;
-  const fitted = { fittings, movingHead: tubeTravels(path), boreMm: bore ?? Number.POSITIVE_INFINITY };
+  const fitted = fittedOf(path, fittings);
   const head = headMirrorOf(path);
   return (when, id) => {
     const station = stations.find((s) => s.id === id);

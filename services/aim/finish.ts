@@ -1,6 +1,7 @@
 /** What a sitting that ended good leaves behind: answers in the round it belongs to, findings in its case, or services in the log. */
+
 import { type LegAnswer, solve } from "#core/aim";
-import { mirrorNumberOf } from "#core/machine";
+import { idAt, mirrorNumberOf } from "#core/machine";
 import type { RoundAnswer } from "#core/rounds";
 import { endSitting } from "#store/aim";
 import { addFinding } from "#store/cases";
@@ -22,7 +23,7 @@ function turnedIn({ path, session }: Aiming): string[] {
 }
 
 /** The part of a round that brings a mirror's aim back. */
-const partOf = (mirror: string) => `aim@${mirrorNumberOf(mirror) ?? 0}`;
+const partOf = (mirror: string) => idAt("aim", mirrorNumberOf(mirror) ?? 0);
 
 /** `services` works within the transaction that the sitting ends in. Gives the place to go on at. */
 export async function finishGood(services: Services, g: Gathered, aiming: Aiming, sittingId: number, key: string): Promise<{ to: string }> {
@@ -141,8 +142,9 @@ async function findingsOfCase(
   const known = new Set(g.trade.model.checks.map((c) => c.id));
   for (const leg of legs) {
     const k = mirrorNumberOf(leg.endsAt);
-    const check = `tape-travel@${k}`;
-    if (k === undefined || leg.aim !== "parallel" || leg.status !== "good" || !known.has(check)) continue;
+    if (k === undefined || leg.aim !== "parallel" || leg.status !== "good") continue;
+    const check = idAt("tape-travel", k);
+    if (!known.has(check)) continue;
     await addFinding(services.store, openCase.id, { check, value: Number(number(leg.apartMm)) }, `${key}:${check}`, g.nowMs);
   }
 }

@@ -1,5 +1,7 @@
 /** The power budget of a case along the path: what left each station when all was good, what is taken to leave it now, and what was read. */
+
 import { powerAlong, ROLE_TRAITS } from "#core/beam";
+import { idAt } from "#core/machine";
 import type { TraceAnswer, TraceBaseline } from "#core/trace";
 import type { Gathered } from "../machine/gathered";
 import { number } from "../words";
@@ -37,7 +39,7 @@ export function budgetOf(g: Gathered, baseline: TraceBaseline, findings: readonl
     if (s.role === "window" || (!ROLE_TRAITS[s.role].isOptic && s.role !== "tube")) return [];
     const good = walked[s.id] ?? clean.get(s.id) ?? 0;
     const now = good * left;
-    const last = findings.findLast((f) => f.check === `power@${s.id}` && f.value !== undefined);
+    const last = findings.findLast((f) => f.check === idAt("power", s.id) && f.value !== undefined);
     const full =
       last?.value === undefined ? undefined : (last.value * (baseline.setPercent ?? 100)) / (last.setPercent ?? baseline.setPercent ?? 100);
     const read = unit === "W" ? full : undefined;

@@ -3,7 +3,7 @@
 import { GRADES } from "#core/beam";
 import { censoredRatio } from "#core/cuts";
 import { type EventOf, type EventPayload, eventsBetween } from "#core/events";
-import { lookCheckOf, mirrorNumberOf } from "#core/machine";
+import { idAt, lookCheckOf, mirrorNumberOf } from "#core/machine";
 import { doseSinceClean, lastReplacedMs } from "#core/schedule";
 import { DAY_MS, HOUR_MS } from "#core/time";
 import { afterRepair, type TraceBaseline, type TraceFinding, type TraceInput, type TraceUsage } from "#core/trace";
@@ -104,7 +104,7 @@ function fromLog(g: Gathered, openCase: TraceCase): SourcedFinding[] {
     if (event.kind === "power" && !event.payload.baseline) {
       for (const r of event.payload.readings) {
         found.push({
-          check: `power@${r.station}`,
+          check: idAt("power", r.station),
           value: r.powerW,
           setPercent: event.payload.setPercent,
           source: source(event.id),
@@ -303,8 +303,8 @@ function neverAsked(g: Gathered): string[] {
     .filter((s) => s.warranty)
     .flatMap((s) => {
       const k = mirrorNumberOf(s.id);
-      const own = [`power@${s.id}`, lookCheckOf(s) ?? ""];
-      return k === undefined ? own : [...own, ...["mirror-seat", "tape", "tape-travel"].map((c) => `${c}@${k}`)];
+      const own = [idAt("power", s.id), lookCheckOf(s) ?? ""];
+      return k === undefined ? own : [...own, ...["mirror-seat", "tape", "tape-travel"].map((c) => idAt(c, k))];
     });
   const stop = stopOf({ ...g, openRound: undefined });
   const mayTry = stop?.because === "broken" || stop?.because === "out" ? stop.station : undefined;

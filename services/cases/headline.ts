@@ -1,4 +1,5 @@
 /** The first sentences of a case: what it most likely is, where it points, and what is said of a repair that was done or tried already. */
+import { idAt } from "#core/machine";
 import { clearedFaults, type TraceAnswer } from "#core/trace";
 import type { Gathered } from "../machine/gathered";
 import { chance, theStation } from "../words";
@@ -204,14 +205,14 @@ export function stuckWords(
   if (rounds < STUCK_ROUNDS || answer.symptom !== "power" || (leading?.probability ?? 0) >= NO_GUESS) return "";
   const along = g.trade.layout.stations.map((s) => ({ id: s.id, chance: suspects.find((x) => x.id === s.id)?.probability ?? 0 }));
   const all = along.reduce((sum, s) => sum + s.chance, 0);
-  const read = (id: string) => now.some((f) => f.check === `power@${id}`);
+  const read = (id: string) => now.some((f) => f.check === idAt("power", id));
   let upTo = 0;
   const places = along.map(({ id, chance: here }) => {
     upTo += here;
     return { id, unlike: Math.abs(upTo - all / 2) };
   });
   const [place] = places
-    .filter(({ id }) => g.trade.model.checks.some((c) => c.id === `power@${id}`) && !read(id))
+    .filter(({ id }) => g.trade.model.checks.some((c) => c.id === idAt("power", id)) && !read(id))
     .sort((p, q) => p.unlike - q.unlike);
   const count = COUNTS[rounds] ?? "Several";
   if (!place) return `${count} rounds did not bring it back: have somebody else look before another guess.`;

@@ -1,7 +1,8 @@
 /** What the readings and marks of a log say to a trace, kind by kind. */
+
 import { readBedMap } from "#core/cuts";
 import { type EventKind, type EventOf, eventsBetween } from "#core/events";
-import { mirrorNumberOf } from "#core/machine";
+import { idAt, mirrorNumberOf } from "#core/machine";
 import type { TraceFinding } from "#core/trace";
 import { bedLadders } from "../machine/bedMaps";
 import type { Gathered } from "../machine/gathered";
@@ -19,7 +20,7 @@ const KINDS: { readonly [K in EventKind]?: (event: EventOf<K>, g: Gathered) => r
   probe: (event) => {
     const read = probeResult(event);
     return read.kind === "power" && !event.payload.baseline
-      ? [{ check: `power@${event.payload.station}`, value: read.powerW, sd: read.seW, setPercent: event.payload.setPercent }]
+      ? [{ check: idAt("power", event.payload.station), value: read.powerW, sd: read.seW, setPercent: event.payload.setPercent }]
       : [];
   },
   current: ({ payload: p }) => [{ check: "tube-current", value: p.currentMa, setPercent: p.setPercent }],
@@ -40,8 +41,8 @@ const KINDS: { readonly [K in EventKind]?: (event: EventOf<K>, g: Gathered) => r
     if (k !== undefined)
       return [
         p.mark === "crescent" || p.mark === "double"
-          ? { check: `tape@${k}`, outcome: "misshapen" }
-          : { check: `tape@${k}`, outcome: off < CENTRED_MM ? "centred" : "off", value: off },
+          ? { check: idAt("tape", k), outcome: "misshapen" }
+          : { check: idAt("tape", k), outcome: off < CENTRED_MM ? "centred" : "off", value: off },
       ];
     if (p.station !== "nozzle") return [];
     return [

@@ -12,17 +12,19 @@ import {
   type CarePlace,
   carePlaceOf,
   type Fittings,
+  fittedOf,
   forMirror,
   headMirrorOf,
   holds,
+  idAt,
   isForEach,
   mirrorNumberOf,
   type PathStation,
+  parseId,
   standing,
   staysInPlace,
   traceSpec,
   tubeKindOf,
-  tubeTravels,
 } from "#core/machine";
 import {
   accessKey,
@@ -95,12 +97,10 @@ function build(machine: MachineShape): Trade {
   const fittings = machine.fittings ?? start.fittings;
   const spec = traceSpec({ id: start.id, path, fittings, beamRadiusMm: start.beamRadiusMm }, INTERVAL_PLY_HOURS);
   const names = { ...SYSTEM_NAMES, ...Object.fromEntries(path.map((s) => [s.id, s.name])) };
-  const boreMm = standing(path).find((s) => s.role === "nozzle")?.apertureMm;
+  const fitted = fittedOf(path, fittings);
   const situation: Situation = {
-    fittings,
-    movingHead: tubeTravels(path),
-    boreMm: boreMm ?? Number.POSITIVE_INFINITY,
-    ...(boreMm === undefined ? {} : { boreWords: withUnit(boreMm, "mm", 2) }),
+    ...fitted,
+    ...(Number.isFinite(fitted.boreMm) ? { boreWords: withUnit(fitted.boreMm, "mm", 2) } : {}),
     matrix,
     supplyWords: catalog.SUPPLY_WORDS[tubeKindOf(fittings)],
     surfaceOf,
@@ -248,7 +248,8 @@ function frameFor(path: readonly PathStation[], situation: Situation): RoundFram
 function atHead(step: Step, path: readonly PathStation[]): Step {
   const k = mirrorNumberOf(headMirrorOf(path)?.id ?? "");
   if (!step.seen || k === undefined) return step;
-  const seen = step.seen.map((o) => (o.trace ? { ...o, trace: { ...o.trace, check: o.trace.check.replace("@head", `@${k}`) } } : o));
+  const own = (check: string) => (parseId(check).at === "head" ? idAt(parseId(check).base, k) : check);
+  const seen = step.seen.map((o) => (o.trace ? { ...o, trace: { ...o.trace, check: own(o.trace.check) } } : o));
   return { ...step, seen };
 }
 

@@ -1,4 +1,5 @@
 /** What was seen bad and not mended: it stays on Today and goes into every round until somebody mends it or sees it clear. */
+import { idAt } from "#core/machine";
 import { allOf, BAD, type GivenGrade, gradeWordFor, type Seen } from "#core/rounds";
 import { mends } from "#core/schedule";
 import { sinceDay } from "../words";
@@ -31,7 +32,7 @@ export function isPastCleaning(role: string | undefined, { grade, phase }: Given
 
 export function replacementOf(g: Pick<Gathered, "trade">, station: string): string | undefined {
   const k = /^mirror-(\d+)$/.exec(station)?.[1];
-  const id = k === undefined ? `replace-${station}` : `replace-mirror@${k}`;
+  const id = k === undefined ? `replace-${station}` : idAt("replace-mirror", k);
   return isOwners(g.trade, id) ? id : undefined;
 }
 
