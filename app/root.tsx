@@ -78,6 +78,9 @@ function Unsent() {
 /** No answer from the server, as the browser says it. */
 const isLost = (error: unknown) => error instanceof TypeError && /fetch|network|load/i.test(error.message);
 
+/** What a service said of it; what the router says of an address is not for owners. */
+const wordsOf = (said: unknown): string => (typeof said === "string" && !said.startsWith("Error: ") ? said : "");
+
 export function ErrorBoundary() {
   const error = useRouteError();
   if (isLost(error)) {
@@ -95,7 +98,7 @@ export function ErrorBoundary() {
       title={known && error.status === 404 ? "There is nothing at this address." : "Something went wrong here."}
       words={
         known
-          ? String(error.data || error.statusText)
+          ? wordsOf(error.data) || "Perhaps it was mistyped, or what stood here is gone."
           : "What you had saved before is safe. Go back and try again; if it stays, look at the server's log."
       }
     >
