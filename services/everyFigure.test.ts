@@ -62,7 +62,7 @@ describe("a machine's strength", () => {
         if (/^Weak/.test(today.headline)) expect(through).toBeLessThan(0.55);
         if (/^Fit/.test(today.headline)) expect(through).toBeGreaterThan(0.75);
       }),
-      { numRuns: 20 },
+      { numRuns: 10 },
     );
   });
 
@@ -81,7 +81,7 @@ describe("a machine's strength", () => {
         for (const cost of costs) expect(cost).toBeGreaterThanOrEqual((costs[0] ?? 0) - 1.2);
         expect(asked?.ways.filter((way) => way.first)).toHaveLength(1);
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 });
@@ -149,7 +149,7 @@ describe("what was seen and what a round takes", () => {
           }
         },
       ),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 });

@@ -120,7 +120,7 @@ describe("every place of a machine", () => {
         // It goes to the browser as it is.
         expect(JSON.parse(JSON.stringify(all))).toEqual(JSON.parse(JSON.stringify(all, (_, v) => (v === undefined ? undefined : v))));
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 });

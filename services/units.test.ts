@@ -80,7 +80,7 @@ describe("a workshop's units", () => {
         choose(units);
         expect(readEntry(kind, formOf(asShown(kept, metric.units)), g, g.nowMs)).toEqual({ ok: true, kind, payload });
       }),
-      { numRuns: 20 },
+      { numRuns: 10 },
     );
   });
 

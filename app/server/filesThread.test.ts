@@ -11,7 +11,7 @@ import { TestWorkshop } from "#services/testWorkshop";
 import { databaseFile, openStore } from "#store/database";
 import { threadImporter } from "./filesThread";
 
-const ROWS = 40_000;
+const ROWS = 15_000;
 const START_MS = Date.UTC(2024, 0, 1);
 
 /** A table of many cuts, each with a note that tells tables apart. */

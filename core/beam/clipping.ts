@@ -1,4 +1,5 @@
 import { erf } from "#core/normal";
+import { rootOf } from "#core/roots";
 
 /** Wavelength of a CO2 laser in millimetres (10.6 µm). */
 export const WAVELENGTH_MM = 10.6e-3;
@@ -55,19 +56,16 @@ export function mirrorShare(apertureRadiusMm: number, beamRadiusMm: number, inPl
   return ellipseShare(apertureRadiusMm / Math.SQRT2, apertureRadiusMm, beamRadiusMm, inPlaneMm, acrossMm);
 }
 
+/** Millimetres to which an offset is searched for. */
+const MET_MM = 1e-8;
+
 /**
- * Offset (mm) of a beam that loses `logLoss` (ln power, >= 0) at a round aperture, over and above the centred loss.
- * Bisection on `offsetShare`; capped at aperture radius plus twice the beam radius.
+ * Offset (mm) of a beam that loses `logLoss` (ln power, >= 0) at a round aperture, over and above the centred loss; capped at aperture
+ * radius plus twice the beam radius.
  */
 export function offsetForLogLoss(apertureRadiusMm: number, beamRadiusMm: number, logLoss: number): number {
-  let low = 0;
-  let high = apertureRadiusMm + 2 * beamRadiusMm;
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2;
-    if (clipLogLoss(apertureRadiusMm, beamRadiusMm, middle) < logLoss) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
+  const over = (offsetMm: number) => clipLogLoss(apertureRadiusMm, beamRadiusMm, offsetMm) - logLoss;
+  return rootOf(over, 0, apertureRadiusMm + 2 * beamRadiusMm, MET_MM);
 }
 
 /** Extra loss in ln power (>= 0) from being `offsetMm` off centre in a round aperture. */

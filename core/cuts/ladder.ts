@@ -1,4 +1,5 @@
 import { normalCdf, normalPdf, tabledNormalCdf, Z90 } from "#core/normal";
+import { rootOf } from "#core/roots";
 
 /** How a rung ended: it fell out, hangs by a thread, or stays in the sheet. */
 export const RUNG_ENDS = ["dropped", "hangs", "stays"] as const;
@@ -79,15 +80,10 @@ function estimate(rungs: readonly Rung[]): LadderResult {
   if (rungs.every((r) => r.end === "dropped")) return { kind: "at-least", speedMmPerS: Math.max(...speeds) };
   if (rungs.every((r) => r.end === "stays")) return { kind: "at-most", speedMmPerS: Math.min(...speeds) };
 
-  // The probit log likelihood is concave, so its score falls through zero once: bisection cannot miss it.
-  let low = Math.log(Math.min(...speeds)) - 10 * LADDER_SLOPE;
-  let high = Math.log(Math.max(...speeds)) + 10 * LADDER_SLOPE;
-  for (let i = 0; i < 80; i++) {
-    const middle = (low + high) / 2;
-    if (score(rungs, middle) > 0) low = middle;
-    else high = middle;
-  }
-  const u = (low + high) / 2;
+  // The probit log likelihood is concave, so its score falls through zero once: it cannot be missed.
+  const low = Math.log(Math.min(...speeds)) - 10 * LADDER_SLOPE;
+  const high = Math.log(Math.max(...speeds)) + 10 * LADDER_SLOPE;
+  const u = rootOf((ln) => -score(rungs, ln), low, high, 1e-9);
   const information = Math.max(1e-9, observedInformation(rungs, u));
   // Between two far-apart rungs the information vanishes; the gap itself then bounds the error (uniform: width/√12).
   const below = Math.max(...speeds.filter((v) => Math.log(v) <= u), 0);
@@ -118,19 +114,22 @@ function withSlips(rungs: readonly Rung[]): { readonly v50: number; readonly sdL
   const lns = rungs.map((r) => Math.log(r.speedMmPerS));
   const from = Math.min(...lns) - 4 * LADDER_SLOPE;
   const steps = Math.ceil((Math.max(...lns) + 4 * LADDER_SLOPE - from) / GRID_STEP);
+  const dropped = rungs.map((r) => DROPPED_SHARE[r.end]);
+  const inStep = new Float64Array(rungs.length);
   const weights = Array.from({ length: steps + 1 }, (_, i) => {
     const u = from + i * GRID_STEP;
     let sum = 0;
-    for (const { slope, weight } of WIDTHS)
+    for (const { slope, weight } of WIDTHS) {
+      for (let k = 0; k < inStep.length; k++) inStep[k] = tabledNormalCdf((u - lns[k]!) / slope);
       for (const slip of SLIPS) {
         let likelihood = weight * slip.weight;
-        for (const [k, rung] of rungs.entries()) {
-          const p = slip.share + (1 - 2 * slip.share) * tabledNormalCdf((u - lns[k]!) / slope);
-          const dropped = DROPPED_SHARE[rung.end];
-          likelihood *= dropped === 1 ? p : dropped === 0 ? 1 - p : Math.sqrt(p * (1 - p));
+        for (let k = 0; k < inStep.length; k++) {
+          const p = slip.share + (1 - 2 * slip.share) * inStep[k]!;
+          likelihood *= dropped[k] === 1 ? p : dropped[k] === 0 ? 1 - p : Math.sqrt(p * (1 - p));
         }
         sum += likelihood;
       }
+    }
     return sum;
   });
   const total = weights.reduce((a, b) => a + b, 0);

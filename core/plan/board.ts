@@ -102,6 +102,14 @@ export class Board {
     return missed;
   }
 
+  /** Those of them that a day lies in. */
+  missedAt(task: number, day: number): number[] {
+    const counts = this.counts[task]!;
+    const missed: number[] = [];
+    for (let w = this.first[task]![day]!; w < this.past[task]![day]!; w++) if (counts[w] === 0) missed.push(w);
+    return missed;
+  }
+
   /** First and last day to which all of a round could go with every window met; none where the last is before the first. */
   reach(tasks: readonly number[], day: number): readonly [number, number] {
     let [low, high] = [0, this.span - 1];

@@ -101,7 +101,7 @@ describe("a plan", () => {
         expect(least.totalMinutes).toBeLessThanOrEqual(first.totalMinutes + 1e-6);
         expect(least.totalMinutes).toBeLessThanOrEqual(alonePlan(i).totalMinutes + 1e-6);
       }),
-      { numRuns: 30 },
+      { numRuns: 12 },
     );
   });
 
@@ -191,7 +191,7 @@ describe("a plan", () => {
           [i, plan] = [tomorrow, next];
         }
       }),
-      { numRuns: 25 },
+      { numRuns: 12 },
     );
   });
 
@@ -222,7 +222,7 @@ describe("a plan", () => {
           expect([...walked(moved, plan).over].sort()).toEqual(plan.late.map((l) => [l.task, l.from]).sort());
         }
       }),
-      { numRuns: 20 },
+      { numRuns: 10 },
     );
   }, 30_000);
 
@@ -235,7 +235,7 @@ describe("a plan", () => {
           expect(at(fast) <= at(mid) && at(mid) <= at(slow)).toBe(true);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: 20 },
     );
   });
 

@@ -104,6 +104,77 @@ export function chooseAgents(spec: StepSpec, surface: string | undefined, situat
 
 const REFUSALS_SHOWN = 4;
 
+/** What the catalog's texts leave open, told of one part of one machine. What is not known leaves nothing behind. */
+function wordsFor(situation: Situation, { name, station }: Subject): (text: string) => string {
+  const open: Readonly<Record<string, string>> = {
+    "{part}": name,
+    "{Part}": name,
+    "{the part}": nameInSentence(name),
+    ...(station
+      ? {
+          "{panel}": station.panel ?? "no panel",
+          "{how}": station.comesOff ? `Yours: ${station.comesOff}.` : "",
+        }
+      : {}),
+    "{way}": station?.wayRound ? `Yours: ${station.wayRound}.` : "",
+    "{place}": station?.toolPlace ? `Where to find it: ${station.toolPlace}.` : "",
+    "{bore}": Number.isFinite(situation.boreMm) ? (situation.boreWords ?? `${situation.boreMm} mm`) : "",
+    "{supply}": situation.supplyWords,
+  };
+  return (text) =>
+    text.includes("{") || text.includes("  ")
+      ? text
+          .replace(/\{[A-Za-z ]+\}/g, (gap) => open[gap] ?? gap)
+          .replace(/ {2,}/g, " ")
+          .trim()
+      : text.trim();
+}
+
+/** What must be so before the step, and what it leaves behind, of the part's own station where it says `@own`. */
+function stateOf(spec: StepSpec, own: (part: string) => string, power: StepNeeds["power"], hasAgents: boolean) {
+  const lensOut = spec.meets?.includes("lens-out") === true;
+  const needs: StepNeeds = {
+    ...(power ? { power } : {}),
+    ...spec.needs,
+    ...(spec.needs?.in ? { in: spec.needs.in.map(own) } : {}),
+    ...(spec.needs?.out || (lensOut && hasAgents) ? { out: [...(spec.needs?.out ?? []).map(own), ...(lensOut ? ["lens"] : [])] } : {}),
+  };
+  const leaves: StepLeaves | undefined = spec.leaves && {
+    ...spec.leaves,
+    ...(spec.leaves.out ? { out: own(spec.leaves.out) } : {}),
+    ...(spec.leaves.back ? { back: own(spec.leaves.back) } : {}),
+    ...(spec.leaves.toward ? { toward: own(spec.leaves.toward) } : {}),
+  };
+  return { ...(Object.keys(needs).length > 0 ? { needs } : {}), ...(leaves ? { leaves } : {}) };
+}
+
+/** What the hands take up for it, what stays away from it, and what protects them. */
+function handled(spec: StepSpec, surface: string | undefined, situation: Situation) {
+  const { agents: known, surfaces } = situation.matrix;
+  const rules = surfaces.find((s) => s.id === surface);
+  if (surface !== undefined && !rules) throw new RangeError(`step ${spec.id}: no surface ${surface}`);
+  const agents = chooseAgents(spec, surface, situation);
+  const used = agents.flatMap((a) => known.find((k) => k.id === a.id) ?? []);
+  const refused = Object.entries(rules?.never ?? {})
+    .slice(0, REFUSALS_SHOWN)
+    .map(([id, because]) => ({ name: known.find((a) => a.id === id)?.name ?? id, because }));
+  const gear = [...new Set([...(spec.gear ?? []), ...used.flatMap((a) => a.gear ?? [])])];
+  return {
+    ...(surface ? { surface } : {}),
+    ...(agents.length > 0 ? { agents } : {}),
+    ...(refused.length > 0 ? { refused } : {}),
+    ...(used.some((a) => a.flammable) ? { wet: true } : {}),
+    ...(gear.length > 0 ? { gear } : {}),
+  };
+}
+
+/** Of what a step says of itself, what it takes over as it was written. */
+const AS_WRITTEN = ["phase", "supplies", "timer", "drawing", "byAim", "reading", "tick", "last", "rinses", "unseen", "anyway"] as const;
+
+function asWritten(spec: StepSpec): Partial<Pick<StepSpec, (typeof AS_WRITTEN)[number]>> {
+  return Object.fromEntries(AS_WRITTEN.flatMap((key) => (spec[key] ? [[key, spec[key]]] : [])));
+}
+
 /** A step of the catalog as it stands on one machine. */
 export function resolveStep(
   spec: StepSpec,
@@ -113,48 +184,14 @@ export function resolveStep(
   station: string | undefined,
   power?: StepNeeds["power"],
 ): Step {
-  const surface = spec.surface === "@own" ? subject.station && situation.surfaceOf(subject.station) : spec.surface;
-  const rules = situation.matrix.surfaces.find((s) => s.id === surface);
-  if (surface !== undefined && !rules) throw new RangeError(`step ${spec.id}: no surface ${surface}`);
-  const agents = chooseAgents(spec, surface, situation);
-  const refused = Object.entries(rules?.never ?? {})
-    .slice(0, REFUSALS_SHOWN)
-    .map(([id, because]) => ({ name: situation.matrix.agents.find((a) => a.id === id)?.name ?? id, because }));
-  const s = subject.station;
-  const words = (text: string) =>
-    text
-      .replaceAll("{part}", subject.name)
-      .replaceAll("{Part}", subject.name)
-      .replaceAll("{the part}", nameInSentence(subject.name))
-      .replaceAll("{panel}", s ? (s.panel ?? "no panel") : "{panel}")
-      .replaceAll("{how}", s ? (s.comesOff ? `Yours: ${s.comesOff}.` : "") : "{how}")
-      .replaceAll("{way}", s?.wayRound ? `Yours: ${s.wayRound}.` : "")
-      .replaceAll("{place}", s?.toolPlace ? `Where to find it: ${s.toolPlace}.` : "")
-      .replaceAll("{bore}", Number.isFinite(situation.boreMm) ? (situation.boreWords ?? `${situation.boreMm} mm`) : "")
-      .replaceAll("{supply}", situation.supplyWords)
-      .replace(/ {2,}/g, " ")
-      .trim();
-  const own = (part: string) => (part === "@own" ? (s?.id ?? subject.part) : part);
-  const needs: StepNeeds = {
-    ...(power ? { power } : {}),
-    ...spec.needs,
-    ...(spec.needs?.in ? { in: spec.needs.in.map(own) } : {}),
-    ...(spec.needs?.out || (spec.meets?.includes("lens-out") && agents.length > 0)
-      ? { out: [...(spec.needs?.out ?? []).map(own), ...(spec.meets?.includes("lens-out") ? ["lens"] : [])] }
-      : {}),
-  };
-  const leaves: StepLeaves | undefined = spec.leaves && {
-    ...spec.leaves,
-    ...(spec.leaves.out ? { out: own(spec.leaves.out) } : {}),
-    ...(spec.leaves.back ? { back: own(spec.leaves.back) } : {}),
-    ...(spec.leaves.toward ? { toward: own(spec.leaves.toward) } : {}),
-  };
-  const gear = [
-    ...new Set([...(spec.gear ?? []), ...agents.flatMap((a) => situation.matrix.agents.find((x) => x.id === a.id)?.gear ?? [])]),
-  ];
+  const own = subject.station;
+  const surface = spec.surface === "@own" ? own && situation.surfaceOf(own) : spec.surface;
+  const words = wordsFor(situation, subject);
+  const itself = (part: string) => (part === "@own" ? (own?.id ?? subject.part) : part);
+  const hands = handled(spec, surface, situation);
   const at = spec.station ?? station;
   // A station of the path has one service; of a system several tasks are kept apart.
-  const task = spec.task ?? (prefix !== "" && !s ? subject.part : undefined);
+  const task = spec.task ?? (prefix !== "" && !own ? subject.part : undefined);
   return {
     id: `${prefix}${spec.id}`,
     part: words(subject.name),
@@ -163,30 +200,15 @@ export function resolveStep(
     text: words(spec.text),
     minutes: spec.minutes,
     ...(at ? { station: at } : {}),
-    ...(at && !s ? { thing: prefix === "" ? spec.id : subject.part } : {}),
-    ...(spec.phase ? { phase: spec.phase } : {}),
-    ...(surface ? { surface } : {}),
-    ...(agents.length > 0 ? { agents } : {}),
-    ...(refused.length > 0 ? { refused } : {}),
-    ...(agents.some((a) => situation.matrix.agents.find((x) => x.id === a.id)?.flammable) ? { wet: true } : {}),
+    ...(at && !own ? { thing: prefix === "" ? spec.id : subject.part } : {}),
+    ...asWritten(spec),
+    ...hands,
+    ...stateOf(spec, itself, power, hands.agents !== undefined),
     ...(spec.caution ? { caution: words(spec.caution) } : {}),
     ...(spec.tools ? { tools: spec.tools.map(words) } : {}),
-    ...(spec.supplies ? { supplies: spec.supplies } : {}),
-    ...(spec.timer ? { timer: spec.timer } : {}),
-    ...(spec.drawing ? { drawing: spec.drawing } : {}),
-    ...(spec.byAim ? { byAim: true as const } : {}),
-    ...(spec.reading ? { reading: spec.reading } : {}),
-    ...(spec.tick ? { tick: spec.tick } : {}),
-    ...(spec.seen ? { seen: spec.seen.map((o) => (o.leavesOut ? { ...o, leavesOut: own(o.leavesOut) } : o)) } : {}),
+    ...(spec.seen ? { seen: spec.seen.map((o) => (o.leavesOut ? { ...o, leavesOut: itself(o.leavesOut) } : o)) } : {}),
     ...(spec.asked ? { when: spec.asked.map((need) => ({ ...need, step: `${prefix}${need.step}` })) } : {}),
-    ...(spec.last ? { last: true } : {}),
-    ...(Object.keys(needs).length > 0 ? { needs } : {}),
-    ...(leaves ? { leaves } : {}),
-    ...(gear.length > 0 ? { gear } : {}),
-    ...(spec.rinses ? { rinses: true } : {}),
-    ...(spec.unseen ? { unseen: spec.unseen } : {}),
-    ...(spec.anyway ? { anyway: spec.anyway } : {}),
-    ...(spec.drawing === "notch" && s?.wayRoundPhoto ? { photos: [s.wayRoundPhoto] } : {}),
+    ...(spec.drawing === "notch" && own?.wayRoundPhoto ? { photos: [own.wayRoundPhoto] } : {}),
     ...(spec.service ? { service: { what: spec.service, ...(task ? { task } : {}) } } : {}),
   };
 }

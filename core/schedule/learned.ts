@@ -4,7 +4,7 @@
  * cleaning it costs fewest minutes. Current-status data on a Weibull life of shape 2 (Meeker and Escobar, "Statistical Methods for
  * Reliability Data"), its scale log-normal and integrated on a grid.
  */
-import { bisect } from "./bisect";
+import { rootOf } from "#core/roots";
 
 /** What is known of one run from a clean to the next: good up to a dose, and bad at a later one where it was seen bad. Doses >= 0. */
 export interface Run {
@@ -28,6 +28,8 @@ export interface Learnt {
 const PRIOR_SD = 0.6;
 const REACH_SD = 6;
 const STEPS = 160;
+/** In shares of the school's interval: to what a dose is searched for. */
+const MET = 1e-7;
 /** The chance at which a school's interval stands without any history. */
 const SCHOOL_CHANCE = 0.1;
 /** A scale so far out answers every dose asked of it. */
@@ -62,7 +64,7 @@ const chanceBy = ({ ln, weight }: Scales, dose: number) =>
   dose <= 0 ? 0 : ln.reduce((sum, l, i) => sum + weight[i]! * (1 - survives(dose, l)), 0);
 
 /** The mean of ln scale, for a school interval of 1: with no history a tenth is found bad at the school's interval. */
-const SCHOOL_MEAN = bisect((mean) => SCHOOL_CHANCE - chanceBy(scalesAround(mean, []), 1), -2, 6);
+const SCHOOL_MEAN = rootOf((mean) => SCHOOL_CHANCE - chanceBy(scalesAround(mean, []), 1), -2, 6, MET);
 
 /**
  * The interval that runs of a part bear out. `school` is its interval by the owner's school (> 0, any unit of dose, that of the runs),
@@ -87,7 +89,7 @@ export function learnedInterval(
     })),
   );
   const chanceBad = (dose: number) => chanceBy(scales, dose / school);
-  const at = (chance: (dose: number) => number) => bisect((x) => chance(x) - target, 0, FARTHEST) * school;
+  const at = (chance: (dose: number) => number) => rootOf((x) => chance(x) - target, 0, FARTHEST, MET) * school;
   const uncapped = at((x) => chanceBy(scales, x));
   const scaleAt = (q: number) => {
     let sum = 0;

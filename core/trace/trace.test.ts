@@ -108,7 +108,7 @@ describe("the posterior", () => {
           expect(s.probability).toBeLessThanOrEqual(own.reduce((a, b) => a + b, 0) + 1e-9);
         }
       }),
-      { numRuns: 10 },
+      { numRuns: 5 },
     );
   });
 
@@ -120,7 +120,7 @@ describe("the posterior", () => {
           of(ask(others), "lens-dirty") + 1e-9,
         );
       }),
-      { numRuns: 8 },
+      { numRuns: 4 },
     );
   });
 
@@ -131,7 +131,7 @@ describe("the posterior", () => {
         const at = (value: number) => ask([{ check: "power@tube", value }], { usage: { ...usage, tubeHours } }).nothingWrong;
         expect(at(Math.min(a, b))).toBeLessThanOrEqual(at(Math.max(a, b)) + 1e-9);
       }),
-      { numRuns: 12 },
+      { numRuns: 6 },
     );
   });
 
@@ -536,7 +536,7 @@ describe("evidence, next checks and stopping", () => {
         const firstIdle = nextChecks.findIndex((c) => !c.helps);
         if (firstIdle >= 0) expect(nextChecks.slice(firstIdle).every((c) => !c.helps)).toBe(true);
       }),
-      { numRuns: 10 },
+      { numRuns: 5 },
     );
   });
 

@@ -96,7 +96,7 @@ describe("condition", () => {
         const blurred = readings.map((r) => ({ ...r, se: 2 * se }));
         expect(width(estimateCondition({ readings: blurred, optics: 1 }, at(100, 0.02)))).toBeGreaterThan(0.95 * width(c));
       }),
-      { numRuns: 30 },
+      { numRuns: 12 },
     );
   });
 });
@@ -159,7 +159,7 @@ describe("bounds", () => {
         expect(estimateCondition({ ...evidence, bounds: [bound("below", ratio, day)] }, now).ratio).toBeLessThan(without + 0.012);
         expect(estimateCondition({ ...evidence, bounds: [bound("above", ratio, day)] }, now).ratio).toBeGreaterThan(without - 0.012);
       }),
-      { numRuns: 40 },
+      { numRuns: 16 },
     );
   });
 

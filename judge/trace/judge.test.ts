@@ -36,7 +36,7 @@ describe("a case of the judge", () => {
         second.ask(other);
         expect(second.ask(one)).toEqual(first.ask(one));
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 
@@ -61,7 +61,7 @@ describe("a case of the judge", () => {
         if (c.machine.faults.length === 0) expect(c.mainMended).toBe(true);
         expect(c.needless.size).toBeLessThanOrEqual(done.length);
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 

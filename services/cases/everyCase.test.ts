@@ -135,7 +135,7 @@ describe("a case", () => {
         await tell(of.steps);
         expectAtOne(await look(), given);
       }),
-      { numRuns: 12 },
+      { numRuns: 6 },
     );
   });
 

@@ -149,7 +149,7 @@ describe("a workshop's file", () => {
           expect(JSON.stringify(await listMachines(services.store))).toBe(had);
         },
       ),
-      { numRuns: 40 },
+      { numRuns: 20 },
     );
     expect(Math.min(refused, taken)).toBeGreaterThan(3);
   });

@@ -68,7 +68,7 @@ describe("after going back to a copy", () => {
         expect(next).toBeGreaterThan(id);
         expect([...((await findRound(of.store, 1, next))?.answers ?? [])]).toEqual([]);
       }),
-      { numRuns: 8 },
+      { numRuns: 4 },
     );
   });
 

@@ -54,7 +54,7 @@ describe("the beam line", () => {
         const later = beamLine(await w.look(), "k");
         expect(later.stations.at(-1)?.light).toBeLessThanOrEqual(stations.at(-1)?.light ?? 0);
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 });

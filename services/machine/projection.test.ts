@@ -70,7 +70,7 @@ describe("a machine's projection", () => {
         const whole = project(advance(EMPTY_LOG, records), trade, materials);
         expect(figures(grown ?? whole)).toEqual(figures(whole));
       }),
-      { numRuns: 150 },
+      { numRuns: 60 },
     );
   });
 });

@@ -252,7 +252,7 @@ describe("any round", () => {
           expect(at(`open-${panel.replaceAll(" ", "-")}`), step.id).toBeLessThan(at(step.id));
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 
@@ -290,7 +290,7 @@ describe("any round", () => {
           );
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 25 },
     );
   });
 });

@@ -112,9 +112,14 @@ function build(machine: MachineShape): Trade {
     ...Object.values(frame).flatMap((f) => (Array.isArray(f) ? f : typeof f === "object" && "id" in f ? [f] : [])),
   ];
   const byId = new Map(steps.map((s) => [s.id, s]));
+  // A round needs none of it: the model of its faults is made when a case first asks.
+  let model: TraceModel | undefined;
   return {
     layout: { ...spec, names, path, fittings },
-    model: expandModel(spec, faultTemplates, checkTemplates, repairTemplates),
+    get model() {
+      model ??= expandModel(spec, faultTemplates, checkTemplates, repairTemplates);
+      return model;
+    },
     tasks: tasksOf(path, fittings, procedures),
     procedures,
     frame,

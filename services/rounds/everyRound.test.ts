@@ -143,7 +143,7 @@ describe("a round", () => {
         expect(await end(PROOF)).toMatchObject({ ended: "logged" });
         expect(allEvents((await look()).log).length).toBe(before + 1);
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 });

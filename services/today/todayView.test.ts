@@ -42,7 +42,7 @@ describe("Today", () => {
         if (cut !== undefined && cut !== "through") expect(verdict.next).toMatch(/^But the last (\d+ )?cuts?/);
         else if (kept.length > 0) expect(verdict.next).toContain("still needs work");
       }),
-      { numRuns: 25 },
+      { numRuns: 12 },
     );
   });
 

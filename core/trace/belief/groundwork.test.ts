@@ -64,7 +64,7 @@ describe("what is kept from one answer to the next", () => {
           expect(trace(model, input)).toEqual(trace({ ...model }, input));
         }
       }),
-      { numRuns: 8 },
+      { numRuns: 4 },
     );
   });
 });

@@ -1,5 +1,6 @@
 /** What each station and system takes, and how likely it is at fault. */
 import { tabledNormalCdf } from "#core/normal";
+import { rootOf } from "#core/roots";
 import { placeOf } from "../light/readings";
 import type { LossPercent, TraceAnswer, TraceModel } from "../model/types";
 import type { Posterior } from "./posterior";
@@ -61,18 +62,13 @@ export function stationAnswers(
     });
   });
   const quantile = (means: Float64Array, sds: Float64Array, j: number, share: number): number => {
-    let low = -0.5;
-    let high = 2;
-    for (let step = 0; step < 16; step++) {
-      const middle = (low + high) / 2;
-      let below = 0;
-      for (let t = 0; t < top.length; t++) {
-        below += weight[t]! * tabledNormalCdf((middle - means[j * top.length + t]!) / sds[j * top.length + t]!);
-      }
-      if (below < share) low = middle;
-      else high = middle;
-    }
-    return Math.max(0, 100 * (1 - Math.exp(-(low + high) / 2)));
+    const short = (loss: number) => {
+      let below = -share;
+      for (let t = 0; t < top.length; t++)
+        below += weight[t]! * tabledNormalCdf((loss - means[j * top.length + t]!) / sds[j * top.length + t]!);
+      return below;
+    };
+    return Math.max(0, 100 * (1 - Math.exp(-rootOf(short, -0.5, 2, 4e-5))));
   };
   return ids.map((id, j) => {
     const percent = (means: Float64Array, sds: Float64Array): LossPercent => ({

@@ -40,7 +40,7 @@ describe("cuts of the same light", () => {
           expect(Math.abs(cutsLikelihood(cuts)(mean, sd * sd) - expected)).toBeLessThan(0.002 + 0.02 * expected);
         },
       ),
-      { numRuns: 150 },
+      { numRuns: 60 },
     );
   });
 

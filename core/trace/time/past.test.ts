@@ -191,7 +191,7 @@ describe("a case before and after a repair", () => {
         for (const { check } of answer.nextChecks) expect(model.checks.map((c) => c.id)).toContain(check);
         for (const s of answer.sets) for (const id of s.faults) expect(model.faults.map((f) => f.id)).toContain(id);
       }),
-      { numRuns: 15 },
+      { numRuns: 8 },
     );
   });
 
