@@ -13,7 +13,7 @@ import { opticsOf } from "../machine/condition";
 import type { Gathered } from "../machine/gathered";
 import { baselineFor, readingOf, resultOf } from "../machine/ladders";
 import { repairsOfService } from "../machine/repairsDone";
-import { stopOf } from "../machine/stop";
+import { stopBesidesRound } from "../machine/stop";
 import { saidInRound } from "../machine/unmended";
 import { usualSetPercent } from "../machine/usual";
 import { goodReadings, loggedFindings } from "./logFindings";
@@ -306,7 +306,7 @@ function neverAsked(g: Gathered): string[] {
       const own = [idAt("power", s.id), lookCheckOf(s) ?? ""];
       return k === undefined ? own : [...own, ...["mirror-seat", "tape", "tape-travel"].map((c) => idAt(c, k))];
     });
-  const stop = stopOf({ ...g, openRound: undefined });
+  const stop = stopBesidesRound(g);
   const mayTry = stop?.because === "broken" || stop?.because === "out" ? stop.station : undefined;
   const firing = stop
     ? g.trade.model.checks.filter((c) => c.fires && (mayTry === undefined || c.needsSpare !== mayTry)).map((c) => c.id)

@@ -1,10 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { addFinding, openCase } from "#store/cases";
+import { addFinding, findCase, openCase, type TraceCase } from "#store/cases";
 import { changeMachine } from "#store/machines";
-import { DAY, START, TestWorkshop } from "../testWorkshop";
+import { caseFindings, traceInput } from "../cases/caseInput";
+import { DAY, START, TestWorkshop, WEAK_CASE } from "../testWorkshop";
 import { beamLine } from "./beamLine";
-import { gatherOnce } from "./gather";
+import { gatherOnce, standingFindings } from "./gather";
 import { powerSeries } from "./powerSeries";
+import { shellView } from "./shellView";
 
 describe("gathering a machine", () => {
   it("has no verdict without a baseline, and knows the counter it began with", async () => {
@@ -13,6 +15,20 @@ describe("gathering a machine", () => {
     expect(g.condition).toBeUndefined();
     expect(g.usage.tubeHours).toBe(900);
     expect(g.due.every((d) => d.state === "ahead")).toBe(true);
+  });
+
+  it("works the plan out for who asks for it: neither for the frame of every page nor for a case", async () => {
+    const w = await TestWorkshop.open();
+    w.day(21);
+    const id = await openCase(w.store, 1, WEAK_CASE, w.nowMs);
+    const g = Object.defineProperty(await w.look(), "plan", {
+      get: () => {
+        throw new Error("nobody asked for the plan");
+      },
+    });
+    expect(shellView(g, "key").stop).toBeUndefined();
+    const own = (await findCase(w.store, 1, id)) as TraceCase;
+    expect(traceInput(g, own, caseFindings(g, own, await standingFindings(w.services, id))).findings).toHaveLength(1);
   });
 
   it("refuses a machine that is not there", async () => {

@@ -1,7 +1,7 @@
 /** View model of what every place of a machine shares: its name, the others, the open round and the beam line. */
 import { beamLine } from "./beamLine";
 import type { Gathered } from "./gathered";
-import { stopOf } from "./stop";
+import { stopBesidesRound } from "./stop";
 
 /** `key` is the one-time key of a round started from a station's card. */
 export function shellView(g: Gathered, key: string) {
@@ -15,7 +15,7 @@ export function shellView(g: Gathered, key: string) {
     manual: g.trade.layout.fittings.manual,
     openRound: g.openRound,
     /** Why nothing may be fired, apart from a round that is open. */
-    stop: stopOf({ ...g, openRound: undefined })?.what,
+    stop: stopBesidesRound(g)?.what,
     beam: beamLine(g, key),
   };
 }

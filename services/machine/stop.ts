@@ -43,6 +43,11 @@ type State = Known & Pick<Gathered, "openRound" | "out">;
 export function stopOf(g: State): Stop | undefined {
   if (g.openRound?.apart)
     return { because: "apart", what: "the machine is apart", until: "Finish that round first.", sinceMs: g.openRound.startedMs };
+  return stopBesidesRound(g);
+}
+
+/** The same, whatever round is open. */
+export function stopBesidesRound(g: Known & Pick<Gathered, "out">): Stop | undefined {
   const [out] = g.out;
   if (out) {
     const [station, sinceMs] = out;

@@ -2,7 +2,7 @@
 import dayjs from "dayjs";
 import type { Upkeep } from "#core/machine";
 import type { PlanInstance, PlanTask } from "#core/plan";
-import { isSure } from "#core/rounds";
+import { isSure, type Step } from "#core/rounds";
 import { type DueTask, doneTimes, type Every, lastServiceMs, type Spent } from "#core/schedule";
 import { DAY_MS } from "#core/time";
 import type { Gathered } from "../machine/gathered";
@@ -73,22 +73,13 @@ function countedOf(g: Gathered, task: DueTask, isWanted: boolean): Pick<PlanTask
 const plannable = (g: Gathered): DueTask[] =>
   g.due.filter((d) => !d.byOthers && (d.state === "due" || d.spent.some((s) => coordinateOf(s.unit, "smoke") !== undefined)));
 
-/** What a task takes by itself: its own steps, and what it opens or brings along, which others that do the same share. */
-function minutesOf(g: Gathered, id: string, frame: number): { own: number; shared: number } {
-  const plan = planOf(g.trade, [id], { grades: g.grades, out: g.out });
-  const own = plan.steps.filter((s) => isSure(s) && s.id.startsWith(`${id}.`)).reduce((sum, s) => sum + s.minutes, 0);
-  return { own, shared: Math.max(0, plan.minutes - own - frame) };
+/** What a round of one task takes: in all, for its own steps, and for what is in every round whatever it does. */
+function roundOfOne(g: Gathered, id: string): { readonly all: number; readonly own: number; readonly frame: number } {
+  const { steps, minutes } = planOf(g.trade, [id], { grades: g.grades, out: g.out });
+  const sum = (counts: (step: Step) => boolean) => steps.filter((s) => isSure(s) && counts(s)).reduce((all, s) => all + s.minutes, 0);
+  return { all: minutes, own: sum((s) => s.id.startsWith(`${id}.`)), frame: sum((s) => FRAME.has(s.id)) };
 }
-
-/** Make safe, fetch, hands, power and the final test: in every round, whatever it does. */
-function frameMinutes(g: Gathered, ids: readonly string[]): number {
-  const frames = ids.map((id) =>
-    planOf(g.trade, [id], { grades: g.grades, out: g.out })
-      .steps.filter((s) => isSure(s) && FRAME.has(s.id))
-      .reduce((sum, s) => sum + s.minutes, 0),
-  );
-  return Math.max(0, ...frames);
-}
+/** Make safe, fetch, hands, power and the final test. */
 const FRAME = new Set(["make-safe", "fetch", "hands", "power-on", "flow-seen", "pointer", "piece", "proof"]);
 
 /** Use of each weekday, Monday first, as it mostly is: the busiest and the quietest of its weeks count as the next to them. */
@@ -159,8 +150,10 @@ export function instanceOf(g: Gathered): PlanInstance {
   const due = plannable(g);
   const alone = [...wanted].filter((id) => !due.some((d) => d.id === id));
   const ids = [...due.map((d) => d.id), ...alone];
-  const frame = frameMinutes(g, ids);
-  const taken = new Map(ids.map((id) => [id, minutesOf(g, id, frame)]));
+  const alones = ids.map((id) => ({ id, ...roundOfOne(g, id) }));
+  const frame = Math.max(0, ...alones.map((one) => one.frame));
+  // What a task opens or brings along is shared by others that do the same.
+  const taken = new Map(alones.map(({ id, all, own }) => [id, { own, shared: Math.max(0, all - own - frame) }]));
   const accessOf = (id: string) => due.find((d) => d.id === id)?.access ?? id;
   const panels = new Map<string, number>();
   for (const [id, { shared }] of taken) if (shared > 0) panels.set(accessOf(id), Math.max(panels.get(accessOf(id)) ?? 0, shared));

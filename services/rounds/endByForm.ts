@@ -11,7 +11,7 @@ import { CUT_WORDS } from "../log/words";
 import { gather } from "../machine/gather";
 import type { Gathered } from "../machine/gathered";
 import { planOfRound } from "../machine/plans";
-import { stopOf } from "../machine/stop";
+import { stopBesidesRound } from "../machine/stop";
 import { usualCut } from "../machine/usual";
 import { closeRound, endWithoutProof, failedCheck, type RoundProof } from "./close";
 import { roundOf } from "./roundView";
@@ -33,7 +33,7 @@ export async function endByForm(services: Services, slug: string, roundId: numbe
     if (round.status === "open" && missing.length > 0)
       return refuse({ "": `Before the final test, tick these: ${missing.map((s) => s.title).join(" ")}` });
     // Not for the round itself: its own ticks were looked at already.
-    const stop = round.status === "open" ? stopOf({ ...g, openRound: undefined }) : undefined;
+    const stop = round.status === "open" ? stopBesidesRound(g) : undefined;
     if (stop) return refuse({ "": `Do not fire: ${stop.what}. ${stop.until} End this round without a final test.` });
     const read =
       intent === "ladder"
