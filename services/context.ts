@@ -11,6 +11,8 @@ export interface Services {
   readonly folder: string;
   /** Answers a case elsewhere, so that nobody waits behind it; here where it is left out. */
   readonly tracer?: (model: TraceModel, input: TraceInput) => Promise<TraceAnswer>;
+  /** A very small computer works nothing out before it is asked for. */
+  readonly onlyAsked?: boolean;
   /** Looks elsewhere for the plan that takes least; where it is left out the quick one stands. */
   readonly planner?: (instance: PlanInstance) => Promise<Plan>;
   /** Of a page that comes with the answer there is, where a new one takes longer. */

@@ -159,7 +159,7 @@ async function main(): Promise<void> {
       : {
           planner: threadPlanner(pathToFileURL(resolve("build/run/plan.mjs")), seconds, (error) => log.warn(error, "a quick plan stands")),
         };
-  const ours = { store, nowMs, folder, log, door, importer, tracer, ...planner, isPage: pagesOf(build) };
+  const ours = { store, nowMs, folder, log, door, importer, tracer, onlyAsked: seconds === 0, ...planner, isPage: pagesOf(build) };
   const half = await finishJudging({ ...ours, ...NOBODY });
   if (half > 0) log.warn({ cases: half }, "cases closed whose repair was proven before this server was last stopped");
 

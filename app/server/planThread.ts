@@ -3,7 +3,7 @@ import type { Services } from "#services/context";
 import type { PlanThread } from "../../workers/plan";
 import { threadOf } from "./thread";
 
-/** How long the solver may look (s): CLENOR_PLAN_SECONDS, 8 where it is left out; at 0 the quick plan stands. */
+/** How long the solver may look (s): CLENOR_PLAN_SECONDS, 8 where it is left out; at 0, for a very small computer, the quick plan stands. */
 export const planSeconds = (env: string | undefined): number => {
   const seconds = Number(env ?? 8);
   if (!(seconds >= 0 && seconds <= 600)) throw new RangeError("CLENOR_PLAN_SECONDS is a number of seconds from 0 to 600.");

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { cholesky, inverse, NotPositiveDefinite } from "#core/matrix";
+import { cholesky, inverse, invert, lnDeterminantOf, NotPositiveDefinite } from "#core/matrix";
 
 /** B·Bᵀ + d·I is positive definite for any B. */
 const definite = fc.integer({ min: 1, max: 7 }).chain((n) =>
@@ -36,6 +36,8 @@ describe("small matrices", () => {
 
   it("factors what is known by hand", () => {
     expect([...cholesky([4, 2, 2, 3], 2)]).toEqual([2, 0, 1, Math.SQRT2]);
+    expect(invert([4, 2, 2, 3], 2).lnDeterminant).toBeCloseTo(Math.log(8), 12);
+    expect(lnDeterminantOf([4, 2, 2, 3], 2)).toBeCloseTo(Math.log(8), 12);
   });
 
   it("refuses what is no covariance, and names the row", () => {

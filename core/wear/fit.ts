@@ -238,7 +238,7 @@ export function fitWear(evidence: WearEvidence): WearFit {
     let wide: number[] = p.walk.days.map(() => FIRST_WIDTH);
     for (let round = 0; round < ROUNDS; round++) wide = widthOf(p.walk, field(scale, wide).posterior(), scale.walk);
     const f = field(scale, wide);
-    return { scale, f, log: f.posterior().logEvidence + widthCost(wide) + Math.log(scale.share) };
+    return { scale, f, log: f.logEvidence() + widthCost(wide) + Math.log(scale.share) };
   });
   const best = Math.max(...weighed.map((w) => w.log));
   const sum = weighed.reduce((s, w) => s + Math.exp(w.log - best), 0);

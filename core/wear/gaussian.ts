@@ -3,7 +3,7 @@
  * expectation propagation (Rasmussen and Williams, "Gaussian Processes for Machine Learning", section 3.6), with a share of them told wrong;
  * the covariance is brought forward by rank-one updates (Sherman and Morrison).
  */
-import { cholesky, inverse } from "#core/matrix";
+import { inverse, invert, lnDeterminantOf } from "#core/matrix";
 import { normalCdf, normalPdf } from "#core/normal";
 
 /** A row of the design, by its entries that are not nought. */
@@ -100,28 +100,30 @@ export class Field {
       }
   }
 
-  /** What is believed after the readings, and how likely these were (ln, up to what is the same for every prior). */
-  posterior(): Posterior & { readonly logEvidence: number } {
-    const { n, read } = this;
-    const precision = this.prior.map((p, k) => p + read.precision[k]!);
-    const shift = this.priorShift.map((s, k) => s + read.shift[k]!);
-    const covariance = inverse(precision, n);
-    const mean = multiply(covariance, shift, n);
-    const half = (a: Float64Array) => {
-      const l = cholesky(a, n);
-      let sum = 0;
-      for (let i = 0; i < n; i++) sum += Math.log(l[i * n + i]!);
-      return sum;
-    };
-    let fit = 0;
-    for (let i = 0; i < n; i++) fit += shift[i]! * mean[i]!;
-    return { n, mean, covariance, logEvidence: half(this.prior) - half(precision) - (read.square + this.priorSquare - fit) / 2 };
+  /** What is believed after the readings. */
+  posterior(): Posterior & { readonly lnDeterminant: number } {
+    const { n } = this;
+    const { precision, shift } = this.withReadings();
+    const { inverse: covariance, lnDeterminant } = invert(precision, n);
+    return { n, mean: multiply(covariance, shift, n), covariance, lnDeterminant };
+  }
+
+  /** How likely the readings were (ln, up to what is the same for every prior). */
+  logEvidence(): number {
+    const { mean, lnDeterminant } = this.posterior();
+    const { shift } = this.withReadings();
+    const fit = mean.reduce((sum, m, i) => sum + m * shift[i]!, 0);
+    return (lnDeterminantOf(this.prior, this.n) - lnDeterminant - (this.read.square + this.priorSquare - fit)) / 2;
+  }
+
+  private withReadings() {
+    const { prior, priorShift, read } = this;
+    return { precision: prior.map((p, k) => p + read.precision[k]!), shift: priorShift.map((s, k) => s + read.shift[k]!) };
   }
 
   /** The same with bounds taken in. */
   withBounds(bounds: readonly Bound[]): Posterior {
-    const precision = this.prior.map((p, k) => p + this.read.precision[k]!);
-    const shift = this.priorShift.map((s, k) => s + this.read.shift[k]!);
+    const { precision, shift } = this.withReadings();
     return propagate(precision, shift, bounds, this.n);
   }
 }
@@ -160,6 +162,7 @@ function propagate(precision: Float64Array, shift: Float64Array, bounds: readonl
       const met = matched(s, middle, variance);
       if (!met) continue;
       const [dp, ds] = [met.precision - s.precision, met.shift - s.shift];
+      if (dp === 0 && ds === 0) continue;
       s.precision = met.precision;
       s.shift = met.shift;
       moved = Math.max(moved, Math.abs(dp) * variance, Math.abs(ds) * Math.sqrt(variance));

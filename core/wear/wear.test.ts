@@ -144,7 +144,7 @@ describe("bounds", () => {
       for (const x of [0.5, -0.6, 0.55]) observe(readings, 1, { at: [0], value: [1] }, x, 0.01);
       const f = new Field(1, readings);
       f.expect(0, 0, sd);
-      return f.posterior().logEvidence;
+      return f.logEvidence();
     };
     // Scattered readings of one figure: a prior of their size is likelier than one that is far too narrow.
     expect(likely(0.3)).toBeGreaterThan(likely(0.01));

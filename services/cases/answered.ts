@@ -25,7 +25,7 @@ const last = new KeptBeside<{ readonly model: TraceModel; readonly answer: Trace
  * haste gets the newest answer to the case `caseId` there is, and is told so.
  */
 export async function answered(
-  { tracer, haste, store }: Partial<Pick<Services, "tracer" | "haste" | "store">>,
+  { tracer, haste, store, onlyAsked }: Partial<Pick<Services, "tracer" | "haste" | "store" | "onlyAsked">>,
   model: TraceModel,
   input: TraceInput,
   caseId?: number,
@@ -36,7 +36,7 @@ export async function answered(
   const known = answers.get(question);
   const answer = known ?? (tracer ? tracer(model, input) : Promise.resolve(trace(model, input)));
   if (!known) answers.set(question, answer);
-  const isAsked = caseId !== undefined && tracer !== undefined && newest !== question;
+  const isAsked = caseId !== undefined && tracer !== undefined && !onlyAsked && newest !== question;
   if (isAsked) newest = question;
   answer.then(
     (made) => {
