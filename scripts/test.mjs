@@ -61,7 +61,7 @@ async function withoutBrowser() {
     step("types", bin("tsc"), ["--noEmit"]),
     step("lint", bin("biome"), ["check", "."]),
     step("lint: the architecture's arrows", bin("depcruise"), [
-      ...["core", "catalog", "store", "devices", "services", "workers", "app", "scripts"],
+      ...["core", "catalog", "store", "devices", "services", "workers", "app", "scripts", "judge"],
       ...["--config", ".dependency-cruiser.cjs"],
     ]),
     step("lint: nothing unused", bin("knip"), []),

@@ -52,35 +52,7 @@ export async function answerView(
     isBehind: isBehind as boolean | undefined,
     /** So often it was not known that the round comes first, and the questions after it. */
     isTired: declinedIn(g, openCase).filter((id) => !g.declined.includes(id)).length >= PATIENCE,
-    headline: broken
-      ? `Do not fire: ${broken.words}.`
-      : tried
-        ? tried.headline
-        : due
-          ? "First repeat the test that failed."
-          : headline(g, answer, relevant),
-    lead: broken
-      ? "It is seen to first: nothing else is asked until another is in. What was found so far stays."
-      : tried
-        ? `It was this, as far as one test can tell: ${tried.says}.`
-        : due
-          ? [
-              due,
-              isWear(answer, relevant) || isSound(answer, relevant)
-                ? ""
-                : `If it still fails: ${lowerFirst(headline(g, answer, relevant))}`,
-            ]
-              .filter(Boolean)
-              .join(" ")
-          : isWear(answer, relevant)
-            ? "Do the round that is due: it takes the dirt off. If the cut still fails after it, a ladder shows how much is missing."
-            : [
-                lead(g, answer, relevant, suspects),
-                doneBefore(g, answer, relevant, found),
-                stuckWords(g, answer, relevant, suspects, found),
-              ]
-                .filter(Boolean)
-                .join(" "),
+    ...topOf(g, { answer, relevant, suspects, found, broken, tried, due }),
     suspicion: Object.fromEntries(
       suspects.map((s) => [
         s.id,
@@ -93,23 +65,7 @@ export async function answerView(
         },
       ]),
     ),
-    faults: relevant.slice(0, SHOWN_FAULTS).map((f) => ({
-      id: f.id,
-      name: faultName(g.trade, f.id),
-      chance: chance(f.probability),
-      severity: f.heavy > 0.7 ? "heavy" : f.heavy < 0.3 ? "light" : "",
-      reason: g.trade.model.faults.find((x) => x.id === f.id)?.reason ?? "",
-      before: seenBefore(earlier, f.id, openCase),
-      evidence: answer.evidence
-        .filter((e) => e.fault === f.id)
-        .sort((a, b) => b.decibans - a.decibans)
-        .map((e) => ({
-          check: e.check,
-          words: evidenceWords(g, found, e),
-          decibans: e.decibans,
-          weight: weightWords(e.decibans),
-        })),
-    })),
+    faults: relevant.slice(0, SHOWN_FAULTS).map((f) => faultView(g, openCase, found, answer, earlier, f)),
     /** What is guessed first and is not it; reports of before have none. */
     whyNot: whyNot(g, answer, relevant, (e) => ({ words: evidenceWords(g, found, e), weight: weightWords(e.decibans) })) as
       | ReturnType<typeof whyNot>
@@ -149,20 +105,94 @@ export async function answerView(
       id,
       title: id === PANELS_CLOSED ? "Closed panels stay closed" : isPowerCheck(id) ? "Watts: no meter here" : checkText(g.trade, id).title,
     })),
-    history: [...findings, ...found.before.flatMap((b) => b.findings), ...found.longAgo]
-      .sort((a, b) => b.atMs - a.atMs)
-      .map((f) => ({
-        key: keyOf(f),
-        words: findings.includes(f) ? findingWords(g.trade, f) : `${findingWords(g.trade, f)}, before the repair`,
-        day: sinceDay(f.atMs, g.nowMs),
-        atMs: f.atMs,
-        findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
-      })),
+    history: historyOf(g, found),
     withdrawn: stored.filter((f) => f.withdrawn).map((f) => ({ id: f.id, words: findingWords(g.trade, f) })),
     lastAnswerId: stored.filter((f) => !f.withdrawn).at(-1)?.id,
     answered: findings.length + found.longAgo.length + found.before.reduce((sum, b) => sum + b.findings.length, 0),
   };
 }
+
+/** What a case's first sentences are written from. */
+interface Standing {
+  readonly answer: TraceAnswer;
+  readonly relevant: TraceAnswer["faults"];
+  readonly suspects: ReturnType<typeof suspectPlaces>;
+  readonly found: CaseFindings;
+  readonly broken: ReturnType<typeof brokenView>;
+  readonly tried: Tried | undefined;
+  readonly due: string | undefined;
+}
+
+/** What comes first: a part that must not be fired through, what was tried and cut, the test that is due, and only then what it may be. */
+function topOf(g: Gathered, { answer, relevant, suspects, found, broken, tried, due }: Standing): { headline: string; lead: string } {
+  const diagnosis = headline(g, answer, relevant);
+  const only = isWear(answer, relevant);
+  const together = (...sentences: readonly string[]) => sentences.filter(Boolean).join(" ");
+  if (broken)
+    return {
+      headline: `Do not fire: ${broken.words}.`,
+      lead: "It is seen to first: nothing else is asked until another is in. What was found so far stays.",
+    };
+  if (tried) return { headline: tried.headline, lead: `It was this, as far as one test can tell: ${tried.says}.` };
+  if (due)
+    return {
+      headline: "First repeat the test that failed.",
+      lead: together(due, only || isSound(answer, relevant) ? "" : `If it still fails: ${lowerFirst(diagnosis)}`),
+    };
+  if (only)
+    return {
+      headline: diagnosis,
+      lead: "Do the round that is due: it takes the dirt off. If the cut still fails after it, a ladder shows how much is missing.",
+    };
+  return {
+    headline: diagnosis,
+    lead: together(
+      lead(g, answer, relevant, suspects),
+      doneBefore(g, answer, relevant, found),
+      stuckWords(g, answer, relevant, suspects, found),
+    ),
+  };
+}
+
+/** A fault with its chance, and what speaks for and against it. */
+function faultView(
+  g: Gathered,
+  openCase: TraceCase,
+  found: CaseFindings,
+  answer: TraceAnswer,
+  earlier: readonly TraceCase[],
+  fault: TraceAnswer["faults"][number],
+) {
+  return {
+    id: fault.id,
+    name: faultName(g.trade, fault.id),
+    chance: chance(fault.probability),
+    severity: fault.heavy > 0.7 ? "heavy" : fault.heavy < 0.3 ? "light" : "",
+    reason: g.trade.model.faults.find((f) => f.id === fault.id)?.reason ?? "",
+    before: seenBefore(earlier, fault.id, openCase),
+    evidence: answer.evidence
+      .filter((e) => e.fault === fault.id)
+      .sort((a, b) => b.decibans - a.decibans)
+      .map((e) => ({
+        check: e.check,
+        words: evidenceWords(g, found, e),
+        decibans: e.decibans,
+        weight: weightWords(e.decibans),
+      })),
+  };
+}
+
+/** All that was found in it, newest first. */
+const historyOf = (g: Gathered, { now, before, longAgo }: CaseFindings) =>
+  [...now, ...before.flatMap((b) => b.findings), ...longAgo]
+    .sort((a, b) => b.atMs - a.atMs)
+    .map((f) => ({
+      key: keyOf(f),
+      words: now.includes(f) ? findingWords(g.trade, f) : `${findingWords(g.trade, f)}, before the repair`,
+      day: sinceDay(f.atMs, g.nowMs),
+      atMs: f.atMs,
+      findingId: f.source.kind === "answer" ? f.source.findingId : undefined,
+    }));
 
 /** After so many answers of “I do not know” in a case nobody is asked on first. */
 const PATIENCE = 3;

@@ -1,11 +1,12 @@
 /** View model of the beam line: what the column on the left shows, in words and shares. */
 import { GRADES, type GradeWord, gradeLogLoss, powerAlong, ROLE_TRAITS, type Station, type StationRole } from "#core/beam";
+import type { PathStation } from "#core/machine";
 import { BAD, gradeWordFor, isOptic } from "#core/rounds";
 import { lastServiceMs } from "#core/schedule";
 import { DAY_MS } from "#core/time";
 import { leftWords, materialName, number, shortDay } from "../words";
 import type { Gathered } from "./gathered";
-import { isDoubtful, lossOf, wattsAlong } from "./light";
+import { isDoubtful, lossOf, type Watts, wattsAlong } from "./light";
 import { isOwners } from "./plans";
 import { isPastCleaning, replacementOf, unmendedOf } from "./unmended";
 
@@ -62,100 +63,113 @@ function statusOf(g: Gathered, station: Station, grade: string | undefined, due:
   return due === undefined || state === due ? [state] : [state, due];
 }
 
-export function beamLine(g: Gathered, key: string): BeamLineData {
-  const { layout, tasks } = g.trade;
+/** What a power walk said at each station, and what it said when the machine was good. */
+interface PowerWalk {
+  readonly atMs: number | undefined;
+  readonly at: (id: string) => Watts | undefined;
+  readonly usual: (id: string) => number | undefined;
+}
+
+/** The tube and its window are one place to a meter, so one number stands for both. */
+function walkOf(g: Gathered): PowerWalk {
   const walk = g.log.kinds.power.at(-1);
   const base = g.log.kinds.power.findLast((e) => e.payload.baseline === true);
-  const wattsOf = (id: string, event: typeof walk) => event?.payload.readings.find((r) => r.station === id)?.powerW;
-  const light = powerAlong(layout.stations, 1, (s) => lossOf(g, s));
-  const path = layout.stations.map((s) => s.id);
-  // The tube and its window are one place to a meter, so one number stands for both.
+  const readAt = (event: typeof walk, id: string): number | undefined => {
+    const own = event?.payload.readings.find((r) => r.station === id)?.powerW;
+    return own ?? (id === "tube" ? event?.payload.readings.find((r) => r.station === "window")?.powerW : undefined);
+  };
+  const path = g.trade.layout.stations.map((s) => s.id);
   const along = wattsAlong(
     path,
     new Map(
       path.flatMap((id) => {
-        const read = wattsOf(id, walk) ?? (id === "tube" ? wattsOf("window", walk) : undefined);
+        const read = readAt(walk, id);
         return read === undefined ? [] : [[id, read] as const];
       }),
     ),
   );
-  const isTube = (id: string) => id === "tube";
-  const stations = layout.stations.map((station, i) => {
-    const task =
-      g.due.find((d) => d.id === station.id) ??
-      g.due.find((d) => d.station === station.id && tasks.some((t) => t.id === d.id && t.tasks === undefined));
-    const rule = tasks.find((t) => t.id === task?.id);
-    const grade = g.grades.get(station.id);
-    const shape = grade && GRADES[grade.grade];
-    // In the words of what it is: a nozzle is sticky, not filmed.
-    const word = grade && (grade.seen ?? gradeWordFor(station.id, grade.grade));
-    const out = g.out.has(station.id);
-    const measured = along.get(station.id);
-    const watts = measured?.shown;
-    const usual = wattsOf(station.id, base) ?? (isTube(station.id) ? wattsOf("window", base) : undefined);
-    const service = lastServiceMs(g.log, station.id);
-    const known = layout.path.find((s) => s.id === station.id);
-    const card = [
+  return { atMs: walk?.atMs, at: (id) => along.get(id), usual: (id) => readAt(base, id) };
+}
+
+type Line = { readonly term: string; readonly text: string };
+
+/** What was measured behind a station, and how it was read where that cannot be. */
+function powerLines(g: Gathered, { at, usual, atMs }: PowerWalk, id: string): Line[] {
+  const measured = at(id);
+  if (measured === undefined || atMs === undefined) return [];
+  const good = usual(id);
+  const after = `${number(measured.shown)} W on ${shortDay(atMs, g.nowMs)}${good === undefined ? "" : `, ${number(good)} W when good`}`;
+  const asRead = `${number(measured.read)} W: power cannot rise along the path, so this reading or one before it is wrong`;
+  return [{ term: "Power after it", text: after }, ...(isDoubtful(measured) ? [{ term: "As read", text: asRead }] : [])];
+}
+
+/** How a station is held and reached, as its owner wrote it down. */
+function placeLines(known: PathStation | undefined): Line[] {
+  if (!known) return [];
+  const { wayRound, toolPlace, spares, panel, keys, warranty } = known;
+  const closed = "; not for owners, so it is booked with the maker's service, and logged once they have done it";
+  return [
+    ...(wayRound ? [{ term: "Which way round", text: wayRound }] : []),
+    ...(toolPlace ? [{ term: "Where its gauge or tool is", text: toolPlace }] : []),
+    ...(spares === undefined ? [] : [{ term: "Spares", text: spares === 0 ? "none in stock" : `${spares} in stock` }]),
+    ...(panel ? [{ term: "Behind", text: `${panel}${keys ? `, key: ${keys}` : ""}${warranty ? closed : ""}` }] : []),
+  ];
+}
+
+function stationOf(g: Gathered, station: Station, watts: PowerWalk, light: number): BeamStation {
+  const { layout, tasks } = g.trade;
+  const { id, role } = station;
+  const task =
+    g.due.find((d) => d.id === id) ?? g.due.find((d) => d.station === id && tasks.some((t) => t.id === d.id && t.tasks === undefined));
+  const rule = tasks.find((t) => t.id === task?.id);
+  const grade = g.grades.get(id);
+  const shape = grade && GRADES[grade.grade];
+  // In the words of what it is: a nozzle is sticky, not filmed.
+  const word = grade && (grade.seen ?? gradeWordFor(id, grade.grade));
+  const service = lastServiceMs(g.log, id);
+  const known = layout.path.find((s) => s.id === id);
+  const shown = watts.at(id)?.shown;
+  return {
+    id,
+    name: layout.names[id] ?? id,
+    role,
+    grade: shape,
+    status: g.out.has(id) ? (["out of the machine"] as const) : statusOf(g, station, word, task && leftWords(task)),
+    used: id === "tube" ? undefined : task?.used,
+    watts: shown === undefined || !ROLE_TRAITS[role].isMetered ? "" : `${number(shown)} W`,
+    light,
+    card: [
       { term: "Last seen", text: word && grade ? `${word}, ${shortDay(grade.atMs, g.nowMs)}` : "not inspected yet" },
       { term: "Last cleaned", text: service === undefined ? "not in the log" : shortDay(service, g.nowMs) },
-      { term: "Smoke since then", text: `${number(g.doses.get(station.id) ?? 0)} smoke hours` },
+      { term: "Smoke since then", text: `${number(g.doses.get(id) ?? 0)} smoke hours` },
       ...(task && rule ? [{ term: "Interval", text: `${leftWords(task)}. ${rule.reason}` }] : []),
-      ...(watts !== undefined && walk
-        ? [
-            {
-              term: "Power after it",
-              text: `${number(watts)} W on ${shortDay(walk.atMs, g.nowMs)}${usual === undefined ? "" : `, ${number(usual)} W when good`}`,
-            },
-            ...(measured && isDoubtful(measured)
-              ? [
-                  {
-                    term: "As read",
-                    text: `${number(measured.read)} W: power cannot rise along the path, so this reading or one before it is wrong`,
-                  },
-                ]
-              : []),
-          ]
-        : []),
-      ...(known?.wayRound ? [{ term: "Which way round", text: known.wayRound }] : []),
-      ...(known?.toolPlace ? [{ term: "Where its gauge or tool is", text: known.toolPlace }] : []),
-      ...(known?.spares !== undefined ? [{ term: "Spares", text: known.spares === 0 ? "none in stock" : `${known.spares} in stock` }] : []),
-      ...(known?.panel
-        ? [
-            {
-              term: "Behind",
-              text: `${known.panel}${known.keys ? `, key: ${known.keys}` : ""}${known.warranty ? "; not for owners, so it is booked with the maker's service, and logged once they have done it" : ""}`,
-            },
-          ]
-        : []),
-      ...(shape && isOptic(station.id)
+      ...powerLines(g, watts, id),
+      ...placeLines(known),
+      ...(shape && isOptic(id)
         ? [{ term: "Cost of that condition", text: `about ${number(100 * (1 - Math.exp(-gradeLogLoss(shape).mean)))} % of the light` }]
         : []),
-    ];
-    return {
-      id: station.id,
-      name: layout.names[station.id] ?? station.id,
-      role: station.role,
-      grade: shape,
-      status: out ? (["out of the machine"] as const) : statusOf(g, station, word, task && leftWords(task)),
-      used: isTube(station.id) ? undefined : task?.used,
-      watts: watts === undefined || !ROLE_TRAITS[station.role].isMetered ? "" : `${number(watts)} W`,
-      light: light[i]?.powerW ?? 1,
-      card,
-      photo: known?.wayRoundPhoto,
-      cleanable: g.openRound === undefined && isOwners(g.trade, station.id),
-      replace: g.openRound === undefined ? replacementOf(g, station.id) : undefined,
-    };
-  });
+    ],
+    photo: known?.wayRoundPhoto,
+    cleanable: g.openRound === undefined && isOwners(g.trade, id),
+    replace: g.openRound === undefined ? replacementOf(g, id) : undefined,
+  };
+}
+
+export function beamLine(g: Gathered, key: string): BeamLineData {
+  const { layout } = g.trade;
+  const watts = walkOf(g);
+  const light = powerAlong(layout.stations, 1, (s) => lossOf(g, s));
+  const stations = layout.stations.map((station, i) => stationOf(g, station, watts, light[i]?.powerW ?? 1));
   return {
     slug: g.machine.slug,
     key,
     tubeW: number(g.machine.ratedPowerW, 0),
     stations,
-    wattsRead: walk !== undefined && stations.some((s) => s.watts !== "") ? `power measured on ${shortDay(walk.atMs, g.nowMs)}` : "",
-    isOldReading: walk !== undefined && g.nowMs - walk.atMs > OLD_READING_MS,
+    wattsRead: watts.atMs !== undefined && stations.some((s) => s.watts !== "") ? `power measured on ${shortDay(watts.atMs, g.nowMs)}` : "",
+    isOldReading: watts.atMs !== undefined && g.nowMs - watts.atMs > OLD_READING_MS,
     branches: [
       ...unmendedOf(g)
-        .filter((u) => !path.includes(u.station))
+        .filter((u) => !layout.stations.some((s) => s.id === u.station))
         .map((u) => ({ id: u.id, name: u.name, text: u.word, isBad: true })),
       ...g.due
         .filter((d) => d.state === "due" && layout.systems.includes(d.station))

@@ -6,7 +6,7 @@ import type { FoundBefore, Symptom, TraceModel, TraceUsage } from "../model/type
 import { type Decisions, decisionsFrom } from "./decision";
 import { byFault, leaveOut, leaveOutPlain, lightLeftOut, mattering, saidBy } from "./evidence";
 import { factorsOf } from "./factors";
-import { groundwork } from "./groundwork";
+import { type Groundwork, groundwork } from "./groundwork";
 import type { FaultSets } from "./sets";
 
 /** Prior probability that the cause is not in the catalog. */
@@ -110,16 +110,7 @@ export function posterior({ model, usages, earlier, maxFaults, found, symptom, w
     for (let k = 0; k < states; k++) rest[k] = rest[k]! + ofState[k]! / plain[f]!;
     rest[states] = rest[states]! + total / plain[f]!;
   });
-  // Under "none of these" the light has its marginal rate, and the findings theirs, or those of a sound machine.
-  const noneLight = (NONE_PRIOR / (1 - NONE_PRIOR)) * work.lightTotal;
-  let sound = noneLight * SHOWS_IN_NOTHING;
-  let marginal = noneLight - sound;
-  for (let f = 0; f < F; f++) {
-    sound *= plain[f]!;
-    marginal *= rate[f]! / priorTotal;
-  }
-  const none = sound + marginal;
-  const noneWithout = (f: number): number => sound / plain[f]! + (marginal * priorTotal) / rate[f]!;
+  const { none, sound, noneWithout } = noneOf(work, plain, rate);
   const all = total + none;
   for (let n = 0; n < count; n++) weights[n] = weights[n]! / all;
 
@@ -132,16 +123,13 @@ export function posterior({ model, usages, earlier, maxFaults, found, symptom, w
       });
       left.set(check, byFault(rest, states, noneWithout(f)));
     });
-    const lightChecks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
-    const matters = lightChecks.size === 0 ? { sets: new Int32Array(0), rest: new Float64Array(0) } : mattering(weights, light, faultSets);
-    for (const check of lightChecks) {
-      // A look speaks twice: of its part, by a table, and of how much its dirt takes.
-      const look = found.outcomes.find((o) => o.check.id === check);
-      const f = factors.checks.indexOf(check);
-      const said = look && { of: saidBy(model, look), rate: none / noneWithout(f) };
-      const light = work.lightWithout(check);
-      left.set(check, lightLeftOut({ faultSets, matters, before, light, none: none / all, lightRate: work.lightTotal / priorTotal, said }));
-    }
+    for (const [check, each] of lightLeft(
+      work,
+      found,
+      { weights, none, all, noneOf: (c) => noneWithout(factors.checks.indexOf(c)) },
+      model,
+    ))
+      left.set(check, each);
   }
   return {
     faultSets,
@@ -154,6 +142,48 @@ export function posterior({ model, usages, earlier, maxFaults, found, symptom, w
     decided: decisionsFrom(model, decided, all, none),
     without: left,
   };
+}
+
+/** "None of these" beside the sets: the light has its marginal rate, and the findings theirs, or those of a sound machine. */
+function noneOf({ lightTotal, priorTotal }: Groundwork, plain: Float64Array, rate: Float64Array) {
+  const light = (NONE_PRIOR / (1 - NONE_PRIOR)) * lightTotal;
+  let sound = light * SHOWS_IN_NOTHING;
+  let marginal = light - sound;
+  for (let f = 0; f < plain.length; f++) {
+    sound *= plain[f]!;
+    marginal *= rate[f]! / priorTotal;
+  }
+  const noneWithout = (f: number): number => sound / plain[f]! + (marginal * priorTotal) / rate[f]!;
+  return { none: sound + marginal, sound, noneWithout };
+}
+
+interface Believed {
+  readonly weights: Float64Array;
+  readonly none: number;
+  readonly all: number;
+  /** "None of these" with the findings of a check left out. */
+  readonly noneOf: (check: string) => number;
+}
+
+/** Each reading of the light left out in turn: what is then believed of each fault, by check. */
+function lightLeft(work: Groundwork, found: SortedFindings, believed: Believed, model: TraceModel): Map<string, Float64Array> {
+  const { sets: faultSets, before, light, lightTotal, priorTotal } = work;
+  const { weights, none, all } = believed;
+  const checks = new Set([...found.losses.map((r) => r.check), ...found.cuts.map((c) => c.check.id)]);
+  if (checks.size === 0) return new Map();
+  const matters = mattering(weights, light, faultSets);
+  return new Map(
+    [...checks].map((check) => {
+      // A look speaks twice: of its part, by a table, and of how much its dirt takes.
+      const look = found.outcomes.find((o) => o.check.id === check);
+      const said = look && { of: saidBy(model, look), rate: none / believed.noneOf(check) };
+      const without = work.lightWithout(check);
+      return [
+        check,
+        lightLeftOut({ faultSets, matters, before, light: without, none: none / all, lightRate: lightTotal / priorTotal, said }),
+      ];
+    }),
+  );
 }
 
 /** What the findings say of a row's sets: of what they share, and apart where a state shows. */
