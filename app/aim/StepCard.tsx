@@ -56,7 +56,7 @@ function MarkCard({ step, failed, requestKey }: Props<Of<"mark">>) {
     <Block strong label="The next mark">
       <p className="soft">Next mark · about 2 minutes · fetch: tape, marker pen</p>
       <div className="aim-card">
-        <div className="pad-side">
+        <div className="stack close">
           <Pad
             label={`Mark at ${step.spot}, seen along the beam`}
             apertureMm={step.apertureMm}
@@ -81,7 +81,7 @@ function MarkCard({ step, failed, requestKey }: Props<Of<"mark">>) {
           {step.hint ? <p>The case says: {step.hint}.</p> : null}
           <Fields state={failed}>
             <FormProblem />
-            <div className="pad-fields">
+            <div className="fields pair">
               <NumberField name="right" label="To the right" unit="mm" value={right} onChange={setRight} />
               <NumberField name="up" label="Up" unit="mm" value={up} onChange={setUp} />
             </div>
@@ -195,7 +195,7 @@ function TurnCard({ step, failed, requestKey }: Props<Of<"turn">>) {
       <p className="soft">Facing the screw · {step.place} · fetch: screw key</p>
       <div className="aim-card turn">
         {expected ? (
-          <div className="pad-side">
+          <div className="stack close">
             <Pad
               label={`Where the mark at ${expected.spot} should go`}
               apertureMm={expected.apertureMm}

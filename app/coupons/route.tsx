@@ -48,7 +48,7 @@ export default function Coupons({ loaderData: d, actionData }: Route.ComponentPr
           <h1 className="verdict">{form?.tells}</h1>
           <p className="lead">{form?.how}</p>
         </div>
-        <nav className="tabs" aria-label="Test files">
+        <nav className="row tight tabs" aria-label="Test files">
           {d.forms.map((f) => (
             <LinkButton key={f.id} to={`?form=${f.id}&material=${d.materialId}`} aria-current={d.form === f.id ? "page" : undefined}>
               {f.name}

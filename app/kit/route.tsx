@@ -39,7 +39,7 @@ export default function Kit() {
         <div>
           <h1 className="verdict">Kit: what you need now and then.</h1>
         </div>
-        <ul className="kit">
+        <ul>
           {TOOLS.map((t) => (
             <li key={t.to}>
               <Link className="kit-tool" to={`../${t.to}`} relative="path">

@@ -81,7 +81,7 @@ function What({ line, slug }: { line: Line; slug: string }) {
         </>
       )}
       {line.photos.length > 0 ? (
-        <div className="photos">
+        <div className="row tight photos">
           {line.photos.map((hash) => (
             <a key={hash} href={`/photos/${hash}`} target="_blank" rel="noreferrer" className="thumb">
               <img src={`/photos/${hash}`} alt={line.text} />

@@ -95,7 +95,7 @@ export default function Log({ loaderData, actionData }: Route.ComponentProps) {
         )}
         <section className="stack">
           {editing ? null : (
-            <nav className="tabs" aria-label="Kind of entry">
+            <nav className="row tight tabs" aria-label="Kind of entry">
               {loaderData.kinds.map((k) => (
                 <LinkButton key={k.id} to={`/${loaderData.slug}/log?kind=${k.id}`} aria-current={k.id === kind ? "true" : undefined}>
                   {k.name}

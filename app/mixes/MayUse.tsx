@@ -38,7 +38,7 @@ const NEEDS: Readonly<Record<string, string>> = {
 function Verdict({ question, ruling, care }: { question: string; ruling: Ruling; care: readonly string[] }) {
   const { word, mark } = VERDICTS[ruling.verdict];
   return (
-    <section className={`answer ${ruling.verdict}`} aria-live="polite">
+    <section className={`stack answer ${ruling.verdict}`} aria-live="polite">
       <p className="soft">{question}</p>
       <h1 className="verdict">
         <span aria-hidden="true">{mark} </span>
@@ -75,7 +75,7 @@ function Rules({
   return (
     <section>
       <h2 className="small-title">{title}</h2>
-      <ul className="agents">
+      <ul className="stack close">
         {entries.map(([id, why]) => (
           <li key={id} className={`agent ${kind}`}>
             <Button type="text" size="small" className="agent-pick" onClick={() => onPick(id)}>

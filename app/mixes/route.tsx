@@ -66,7 +66,7 @@ export default function Mixes({ loaderData: d, actionData }: Route.ComponentProp
     <div className="place">
       <MachineRail />
       <main className="page stack loose">
-        <nav className="tabs" aria-label="Sums and mixes">
+        <nav className="row tight tabs" aria-label="Sums and mixes">
           {TABS.map((t) => (
             <LinkButton key={t.id} to={`?tab=${t.id}`} aria-current={d.tab === t.id ? "page" : undefined}>
               {t.name}

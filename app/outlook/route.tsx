@@ -52,7 +52,7 @@ export default function Outlook({ loaderData: d }: Route.ComponentProps) {
             </Worded>
           </p>
         </div>
-        <nav className="tabs no-print" aria-label="Outlook">
+        <nav className="row tight tabs no-print" aria-label="Outlook">
           {TABS.map((t) => (
             <LinkButton key={t.id} to={`?tab=${t.id}`} aria-current={tab === t.id ? "page" : undefined}>
               {t.name}

@@ -89,7 +89,7 @@ export default function Plan({ loaderData: d, actionData }: Route.ComponentProps
           <p className="lead">{unbroken(d.lead)}</p>
         </div>
         <div className="row">
-          <nav className="tabs" aria-label="Parts of the plan">
+          <nav className="row tight tabs" aria-label="Parts of the plan">
             {TABS.map((t) => (
               <LinkButton key={t.id} to={`?tab=${t.id}`} aria-current={d.tab === t.id ? "page" : undefined}>
                 {t.name}

@@ -10,7 +10,7 @@ export function StepPhotos({
 }) {
   if (kept.length + waiting.length === 0 && !problem) return null;
   return (
-    <div className="photos">
+    <div className="row tight photos">
       {kept.map((hash, i) => (
         <a key={hash} href={`/photos/${hash}`} target="_blank" rel="noreferrer">
           <img src={`/photos/${hash}`} alt={`${i + 1} of this step`} />

@@ -11,7 +11,7 @@ export function StepPicture({ step }: { step: Step }) {
         <img key={hash} className="drawing way-photo" src={`/photos/${hash}`} alt="The right way round, as you photographed it" />
       ))}
       {step.agents || step.refused ? (
-        <ul className="agents" aria-label="What may touch it, and what never">
+        <ul className="stack close" aria-label="What may touch it, and what never">
           {step.agents?.map((a) => (
             <li key={a.id} className="agent">
               <b>

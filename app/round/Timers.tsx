@@ -84,7 +84,7 @@ export function Timers({
         {over.map((t) => `${t.name}: time is over.`).join(" ")}
       </p>
       {shown.length > 0 ? (
-        <ul className="timers" aria-label="Timers">
+        <ul className="row tight" aria-label="Timers">
           {shown.map((t) => (
             <li key={t.id}>
               <Button

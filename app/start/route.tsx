@@ -80,7 +80,7 @@ export default function Start({ loaderData, actionData }: Route.ComponentProps) 
                 options={loaderData.layouts.map((l) => ({
                   value: l.id,
                   label: (
-                    <span className="layout-choice">
+                    <span className="stack close layout-choice">
                       <b>{l.name}</b>
                       <small className="soft">{l.describe}</small>
                     </span>

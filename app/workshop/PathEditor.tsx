@@ -63,7 +63,7 @@ export function PathEditor({
     <div className="stack">
       <DndContext id="path" sensors={sensors} collisionDetection={closestCenter} modifiers={[restrictToVerticalAxis]} onDragEnd={onDragEnd}>
         <SortableContext items={shown.map((r) => r.id)} strategy={verticalListSortingStrategy}>
-          <ol className="path" aria-label="The beam path, from the tube to the work">
+          <ol className="stack close" aria-label="The beam path, from the tube to the work">
             {shown.map((row, i) => (
               <Row key={row.id} row={row} chosen={row.id === chosen} onUp={() => moveTo(i, i - 1)} onDown={() => moveTo(i, i + 1)} />
             ))}

@@ -119,7 +119,7 @@ export default function Workshop({ loaderData: d, actionData }: Route.ComponentP
             Began as: {d.layout.toLowerCase()}. Everything here decides what a round asks for, what is due and what a trace suspects.
           </p>
         </div>
-        <nav className="tabs" aria-label="Parts of the workshop">
+        <nav className="row tight tabs" aria-label="Parts of the workshop">
           {TABS.map((t) => (
             <LinkButton key={t.id} to={`?tab=${t.id}`} aria-current={d.tab === t.id ? "page" : undefined}>
               {t.name}

@@ -12,6 +12,7 @@ const BENCHES: Readonly<Record<string, { readonly says: string; readonly run: ()
   aim: { says: "simulated machines out of alignment", run: () => import("./aim") },
   wear: { says: "power over years: worlds of their own, and three simple habits", run: () => import("./wear") },
   plan: { says: "plans of sixty days against the least minutes there are", run: () => import("./plan") },
+  versions: { says: "what owners wait for, in another checkout and in this one, in turns", run: () => import("./versions") },
   "plan-beside": { says: "pages while a better plan is looked for", run: () => import("./planBeside") },
 };
 

@@ -78,43 +78,92 @@ export interface Planner {
   readonly firstRound: (weights: ArrayLike<number>, total: number) => number[];
 }
 
-/**
- * Plans for weights over ways: the most promising repair first, and with it whatever spares more by not coming back than it takes, given
- * what is open now (`opened`) or for it. A ranking asks thousands of times, so that nothing is made anew between.
- *
- * @example planner(model, ways).firstRound(weights, total) // [clean-lens, seat-lens] by their index
- */
-export function planner(model: TraceModel, { first, second }: Pick<Ways, "first" | "second">, opened: readonly string[] = []): Planner {
-  const overhead = roundMinutes(model, false);
-  const minutes = Float64Array.from(model.repairs, (r) => r.minutes);
-  const needless = Float64Array.from(model.repairs, (r) => r.needlessMinutes);
-  const dear = Uint8Array.from(model.repairs, (r) => Number(isDear(r)));
-  const safe = Float64Array.from(model.repairs, (r) => (r.madeSafe ? SAFE_MINUTES : 0));
-  const opening = Float64Array.from(model.repairs, (r) => r.openingMinutes);
-  const places = [...new Set(model.repairs.map((r) => r.opens))];
-  const placeOf = Int16Array.from(model.repairs, (r) => places.indexOf(r.opens));
-  const isOpen = new Uint8Array(places.length);
-  const begin = (looked?: string): void => {
-    for (let i = 0; i < places.length; i++) {
-      const place = places[i];
-      isOpen[i] = place !== undefined && (place === looked || opened.includes(place)) ? 1 : 0;
+/** What each repair of a model takes, given what is open. */
+class Costs {
+  readonly overhead: number;
+  readonly needless: Float64Array;
+  readonly dear: Uint8Array;
+  /** Minutes of making safe for it. */
+  readonly safe: Float64Array;
+  readonly covers: ReturnType<typeof coversOf>;
+  private readonly minutes: Float64Array;
+  private readonly opening: Float64Array;
+  private readonly places: readonly (string | undefined)[];
+  private readonly placeOf: Int16Array;
+  private readonly isOpen: Uint8Array;
+
+  constructor(
+    model: TraceModel,
+    private readonly opened: readonly string[],
+  ) {
+    const { repairs } = model;
+    this.overhead = roundMinutes(model, false);
+    this.needless = Float64Array.from(repairs, (r) => r.needlessMinutes);
+    this.dear = Uint8Array.from(repairs, (r) => Number(isDear(r)));
+    this.safe = Float64Array.from(repairs, (r) => (r.madeSafe ? SAFE_MINUTES : 0));
+    this.covers = coversOf(model);
+    this.minutes = Float64Array.from(repairs, (r) => r.minutes);
+    this.opening = Float64Array.from(repairs, (r) => r.openingMinutes);
+    this.places = [...new Set(repairs.map((r) => r.opens))];
+    this.placeOf = Int16Array.from(repairs, (r) => this.places.indexOf(r.opens));
+    this.isOpen = new Uint8Array(this.places.length);
+  }
+
+  /** Before the first round: what is open already, and a station that was looked at besides. */
+  begin(looked?: string): void {
+    for (let i = 0; i < this.places.length; i++) {
+      const place = this.places[i];
+      this.isOpen[i] = place !== undefined && (place === looked || this.opened.includes(place)) ? 1 : 0;
     }
-  };
-  const costOf = (r: number): number => minutes[r]! - (isOpen[placeOf[r]!] === 1 ? opening[r]! : 0);
-  const covers = coversOf(model);
-  const needing = model.repairs.map((_, r) => Int16Array.from([...first.keys()].filter((w) => first[w] === r || second[w] === r)));
-  const share = new Float64Array(first.length);
-  /** What of each way is still to be mended: 1 its first, 2 its second, 3 both. */
-  const open = new Int8Array(first.length);
+  }
+
+  of(repair: number): number {
+    return this.minutes[repair]! - (this.isOpen[this.placeOf[repair]!] === 1 ? this.opening[repair]! : 0);
+  }
+
+  /** Its own minutes, without opening. */
+  own(repair: number): number {
+    return this.minutes[repair]! - this.opening[repair]!;
+  }
+
+  open(repair: number): void {
+    this.isOpen[this.placeOf[repair]!] = 1;
+  }
+
+  closeAll(): void {
+    this.isOpen.fill(0);
+  }
+}
+
+/** What of each way is still to be mended, and by which repair. */
+class Needs {
   /** Chance that a repair is needed, and that it is all that is missing. */
-  const needed = new Float64Array(model.repairs.length);
-  const missing = new Float64Array(model.repairs.length);
-  const order = new Int16Array(model.repairs.length);
-  const worth = new Float64Array(model.repairs.length);
-  const used = new Uint8Array(model.repairs.length);
+  readonly needed: Float64Array;
+  readonly missing: Float64Array;
+  /** Repairs that are done. */
+  readonly used: Uint8Array;
+  private readonly share: Float64Array;
+  /** Of each way: 1 its first, 2 its second, 3 both. */
+  private readonly open: Int8Array;
+  private readonly needing: readonly Int16Array[];
+
+  constructor(
+    private readonly ways: Pick<Ways, "first" | "second">,
+    private readonly covers: Costs["covers"],
+  ) {
+    const { first, second } = ways;
+    this.needed = new Float64Array(covers.length);
+    this.missing = new Float64Array(covers.length);
+    this.used = new Uint8Array(covers.length);
+    this.share = new Float64Array(first.length);
+    this.open = new Int8Array(first.length);
+    this.needing = covers.map((_, r) => Int16Array.from([...first.keys()].filter((w) => first[w] === r || second[w] === r)));
+  }
 
   /** Spreads the weights over the repairs; the chance that repairs can mend it. */
-  const spread = (weights: ArrayLike<number>, total: number): number => {
+  spread(weights: ArrayLike<number>, total: number): number {
+    const { needed, missing, used, share, open } = this;
+    const { first, second } = this.ways;
     needed.fill(0);
     missing.fill(0);
     used.fill(0);
@@ -133,32 +182,17 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       else needed[b] = needed[b]! + p;
     }
     return able;
-  };
-  /** What it costs besides where it is not needed, as likely as that is: `left` is the chance that something is. */
-  const wasteOf = (r: number, left: number): number => needless[r]! * Math.max(0, 1 - needed[r]! / left);
-  /** Repairs that matter, by what a round for each alone would bring a minute. */
-  const sort = (left: number): number => {
-    let count = 0;
-    for (let r = 0; r < needed.length; r++) {
-      if (needed[r]! <= RARE) continue;
-      const of = needed[r]! / (costOf(r) + wasteOf(r, left) + safe[r]! + overhead);
-      let at = count++;
-      for (; at > 0 && worth[at - 1]! < of; at--) {
-        worth[at] = worth[at - 1]!;
-        order[at] = order[at - 1]!;
-      }
-      worth[at] = of;
-      order[at] = r;
-    }
-    return count;
-  };
+  }
+
   /** Does a repair, and whatever it does on the way; the chance that it completes what is needed. */
-  const mend = (r: number): number => {
+  mend(repair: number): number {
+    const { missing, used, share, open } = this;
+    const { first, second } = this.ways;
     let done = 0;
-    for (const q of covers[r]!) {
+    for (const q of this.covers[repair]!) {
       if (used[q] === 1) continue;
       used[q] = 1;
-      for (const w of needing[q]!) {
+      for (const w of this.needing[q]!) {
         const its = open[w]! & (first[w] === q ? 1 : 2);
         if (its === 0) continue;
         open[w] = open[w]! - its;
@@ -170,6 +204,41 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       }
     }
     return done;
+  }
+}
+
+/**
+ * Plans for weights over ways: the most promising repair first, and with it whatever spares more by not coming back than it takes, given
+ * what is open now (`opened`) or for it. A ranking asks thousands of times, so that nothing is made anew between.
+ *
+ * @example planner(model, ways).firstRound(weights, total) // [clean-lens, seat-lens] by their index
+ */
+export function planner(model: TraceModel, ways: Pick<Ways, "first" | "second">, opened: readonly string[] = []): Planner {
+  const { first, second } = ways;
+  const costs = new Costs(model, opened);
+  const { overhead, safe, covers, dear, needless } = costs;
+  const needs = new Needs(ways, covers);
+  const { needed, missing, used } = needs;
+  const order = new Int16Array(model.repairs.length);
+  const worth = new Float64Array(model.repairs.length);
+
+  /** What it costs besides where it is not needed, as likely as that is: `left` is the chance that something is. */
+  const wasteOf = (r: number, left: number): number => needless[r]! * Math.max(0, 1 - needed[r]! / left);
+  /** Repairs that matter, by what a round for each alone would bring a minute. */
+  const sort = (left: number): number => {
+    let count = 0;
+    for (let r = 0; r < needed.length; r++) {
+      if (needed[r]! <= RARE) continue;
+      const of = needed[r]! / (costs.of(r) + wasteOf(r, left) + safe[r]! + overhead);
+      let at = count++;
+      for (; at > 0 && worth[at - 1]! < of; at--) {
+        worth[at] = worth[at - 1]!;
+        order[at] = order[at - 1]!;
+      }
+      worth[at] = of;
+      order[at] = r;
+    }
+    return count;
   };
   /** One round from the repair at `from` in the order on; its minutes, and the chance that it ends it. */
   const held: number[] = [];
@@ -179,36 +248,36 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
     const r = order[from]!;
     held.push(r);
     let made = safe[r]!;
-    did.minutes = overhead + costOf(r) + wasteOf(r, left) + made;
-    did.done = mend(r);
-    isOpen[placeOf[r]!] = 1;
+    did.minutes = overhead + costs.of(r) + wasteOf(r, left) + made;
+    did.done = needs.mend(r);
+    costs.open(r);
     for (let i = from + 1; i < count; i++) {
       const j = order[i]!;
       // Worth it when the chance to spare a round outweighs doing it for nothing; what is dear and not sure waits for the proof of the rest.
       if (used[j] === 1 || (dear[j] === 1 && needed[j]! < SURE * left)) continue;
-      const cost = costOf(j) + wasteOf(j, left) + Math.max(0, safe[j]! - made);
+      const cost = costs.of(j) + wasteOf(j, left) + Math.max(0, safe[j]! - made);
       if (missing[j]! * (overhead + safe[j]!) <= cost * did.done) continue;
       // What this one puts right on the way takes no time of its own.
-      for (const h of held) if (covers[j]!.includes(h)) did.minutes -= minutes[h]! - opening[h]! + wasteOf(h, left);
+      for (const h of held) if (covers[j]!.includes(h)) did.minutes -= costs.own(h) + wasteOf(h, left);
       held.push(j);
       did.minutes += cost;
-      did.done += mend(j);
+      did.done += needs.mend(j);
       made = Math.max(made, safe[j]!);
-      isOpen[placeOf[j]!] = 1;
+      costs.open(j);
     }
     // Everything is closed for the proof.
-    isOpen.fill(0);
+    costs.closeAll();
   };
   /** Of what is needed and no more. */
   const knownCost = (a: number, b: number): number => {
-    if (b < 0 || covers[a]!.includes(b)) return costOf(a) + safe[a]!;
-    return covers[b]!.includes(a) ? costOf(b) + safe[b]! : costOf(a) + costOf(b) + Math.max(safe[a]!, safe[b]!);
+    if (b < 0 || covers[a]!.includes(b)) return costs.of(a) + safe[a]!;
+    return covers[b]!.includes(a) ? costs.of(b) + safe[b]! : costs.of(a) + costs.of(b) + Math.max(safe[a]!, safe[b]!);
   };
   return {
     ways: first.length,
     minutes: (weights, total, looked) => {
-      begin(looked);
-      let left = spread(weights, total);
+      costs.begin(looked);
+      let left = needs.spread(weights, total);
       let expected = (1 - left) * LOST_MINUTES;
       const count = sort(left);
       for (let i = 0; i < count && left > RARE; i++) {
@@ -220,7 +289,7 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       return expected + Math.max(0, left) * LOST_MINUTES;
     },
     known: (weights, total) => {
-      begin();
+      costs.begin();
       let expected = 0;
       for (let w = 0; w < first.length; w++) {
         const a = first[w]!;
@@ -231,8 +300,8 @@ export function planner(model: TraceModel, { first, second }: Pick<Ways, "first"
       return expected;
     },
     firstRound: (weights, total) => {
-      begin();
-      const left = spread(weights, total);
+      costs.begin();
+      const left = needs.spread(weights, total);
       const count = sort(left);
       if (count === 0) return [];
       round(0, count, left);

@@ -43,12 +43,113 @@ const strayShare = ({ check, outcome, complaint }: OutcomeFinding): number =>
 const leastShown = ({ touched, table, outcomes }: OutcomeTable, outcome: number): number =>
   touched.reduce((least, shows, s) => (shows === 1 ? Math.min(least, table[s * outcomes + outcome]!) : least), 1);
 
-/** Tables of `count` rows over the states and one neutral place after them. */
-const rows = (count: number, places: number, neutral: number) => new Float64Array(count * places).fill(neutral);
-
 /** Places of an order where a state shows. */
 const showing = (order: Int16Array, touched: Uint8Array): Int16Array =>
   Int16Array.from([...order.keys()].filter((k) => touched[order[k]!] === 1));
+
+/** What one finding says: of the set of up to three states, where the number of states itself marks an empty place. */
+interface Factor {
+  readonly of: (x: number, y: number, z: number) => number;
+  /** The same of {x, y} with each state in turn that shows, of the places of `order` from `from` on, into `row`. */
+  readonly each: (x: number, y: number, shown: Int16Array, order: Int16Array, from: number, row: Float64Array) => void;
+  readonly touched: Uint8Array;
+}
+
+const neutral = (places: number, value: number) => new Float64Array(places).fill(value);
+
+/** An ordered answer by noisy-MAX: P(O = j) is a difference of two products. What is tried says so of its second answer, and its first is the rest. */
+function noisyMax(model: TraceModel, finding: OutcomeFinding): Factor {
+  const { check, outcome } = finding;
+  const { touched, table, outcomes, leak, slip, drops } = outcomeTable(model, check);
+  const stray = strayShare(finding);
+  const last = drops === undefined && outcome === outcomes - 1;
+  const isRest = drops !== undefined && outcome === 0;
+  const upperLeak = drops !== undefined || last ? 1 : 1 - stray * (1 - leak[outcome]!);
+  const under = drops === undefined ? outcome - 1 : 0;
+  const lowerLeak = under < 0 ? 0 : 1 - stray * (1 - leak[under]!);
+  const told = 1 - stray * slip;
+  const even = (stray * slip) / outcomes;
+  const upper = neutral(touched.length + 1, 1);
+  const lower = neutral(touched.length + 1, 1);
+  for (let s = 0; s < touched.length; s++) {
+    if (touched[s] === 0) continue;
+    if (drops !== undefined) {
+      upper[s] = drops[s]!;
+      lower[s] = drops[s]! * table[s * outcomes]!;
+      continue;
+    }
+    if (!last) upper[s] = table[s * outcomes + outcome]!;
+    if (outcome > 0) lower[s] = table[s * outcomes + outcome - 1]!;
+  }
+  const said = (high: number, low: number): number => {
+    const p = Math.max(0, high - low);
+    return told * (isRest ? 1 - p : p) + even;
+  };
+  return {
+    touched,
+    of: (x, y, z) => said(upperLeak * upper[x]! * upper[y]! * upper[z]!, lowerLeak * lower[x]! * lower[y]! * lower[z]!),
+    each: (x, y, shown, order, from, row) => {
+      const high = upperLeak * upper[x]! * upper[y]!;
+      const low = lowerLeak * lower[x]! * lower[y]!;
+      for (let t = shown.length - 1; t >= 0 && shown[t]! >= from; t--) {
+        const z = order[shown[t]!]!;
+        row[t] = said(high * upper[z]!, low * lower[z]!);
+      }
+    },
+  };
+}
+
+/** An answer that has no order, as a leaky mixture over the causes at work, weighted by what they take. */
+function mixture(model: TraceModel, finding: OutcomeFinding): Factor {
+  const { check, outcome } = finding;
+  const made = outcomeTable(model, check);
+  const { touched, table, outcomes, leak, slip } = made;
+  const stray = strayShare(finding);
+  const leakPart = check.leakWeight * stray * leak[outcome]!;
+  const told = 1 - stray * slip;
+  const even = (stray * slip) / outcomes;
+  const strays = stray < 1 ? (1 - stray) * leastShown(made, outcome) : 0;
+  const part = neutral(touched.length + 1, 0);
+  const weight = neutral(touched.length + 1, 0);
+  for (let s = 0; s < touched.length; s++) {
+    if (touched[s] === 0) continue;
+    weight[s] = made.weight[s]!;
+    part[s] = made.weight[s]! * (table[s * outcomes + outcome]! - strays);
+  }
+  return {
+    touched,
+    of: (x, y, z) =>
+      (told * (leakPart + part[x]! + part[y]! + part[z]!)) / (check.leakWeight + weight[x]! + weight[y]! + weight[z]!) + even,
+    each: (x, y, shown, order, from, row) => {
+      const parts = leakPart + part[x]! + part[y]!;
+      const weights = check.leakWeight + weight[x]! + weight[y]!;
+      for (let t = shown.length - 1; t >= 0 && shown[t]! >= from; t--) {
+        const z = order[shown[t]!]!;
+        row[t] = (told * (parts + part[z]!)) / (weights + weight[z]!) + even;
+      }
+    },
+  };
+}
+
+/** A figure: normal about what the states at work shift it by. */
+function figure(model: TraceModel, { check, deviation, variance }: ValueFinding, states: number): Factor {
+  const table = valueTable(model, check);
+  const moments = { mean: 0, variance: 0 };
+  const place = (x: number) => (x === states ? -1 : x);
+  const of = (x: number, y: number, z: number): number => {
+    table.fill(place(x), place(y), place(z), moments);
+    const spread = moments.variance + variance;
+    const off = deviation - moments.mean;
+    return (1 - SLIP) * Math.exp((-0.5 * off * off) / spread) * Math.sqrt(1 / (2 * Math.PI * spread)) + table.slip;
+  };
+  return {
+    touched: table.touched,
+    of,
+    each: (x, y, shown, order, from, row) => {
+      for (let t = shown.length - 1; t >= 0 && shown[t]! >= from; t--) row[t] = of(x, y, order[shown[t]!]!);
+    },
+  };
+}
 
 /** `order` is that of the states in a row. */
 export function factorsOf(
@@ -58,155 +159,41 @@ export function factorsOf(
   order: Int16Array = new Int16Array(0),
 ): Factors {
   const states = model.faults.length * 2;
-  const places = states + 1;
-  const ordinal = outcomes.filter((o) => o.check.kind === "ordinal");
-  const nominal = outcomes.filter((o) => o.check.kind !== "ordinal");
-
-  // Noisy-MAX: P(O = j) is a difference of two products.
-  const O = ordinal.length;
-  const upper = rows(O, places, 1);
-  const lower = rows(O, places, 1);
-  const upperLeak = new Float64Array(O);
-  const lowerLeak = new Float64Array(O);
-  const slipO = new Float64Array(O);
-  const evenO = new Float64Array(O);
-  // What is tried: P(second) is such a difference as well, and P(first) what is left of it.
-  const rest = new Uint8Array(O);
-  ordinal.forEach((finding, i) => {
-    const { check, outcome } = finding;
-    const table = outcomeTable(model, check);
-    const stray = strayShare(finding);
-    const last = outcome === table.outcomes - 1;
-    upperLeak[i] = last ? 1 : 1 - stray * (1 - table.leak[outcome]!);
-    lowerLeak[i] = outcome === 0 ? 0 : 1 - stray * (1 - table.leak[outcome - 1]!);
-    slipO[i] = 1 - stray * table.slip;
-    evenO[i] = (stray * table.slip) / table.outcomes;
-    if (table.drops) {
-      rest[i] = outcome === 0 ? 1 : 0;
-      upperLeak[i] = 1;
-      lowerLeak[i] = 1 - stray * (1 - table.leak[0]!);
-      for (let s = 0; s < states; s++) {
-        if (table.touched[s] === 0) continue;
-        upper[i * places + s] = table.drops[s]!;
-        lower[i * places + s] = table.drops[s]! * table.table[s * table.outcomes]!;
-      }
-      return;
-    }
-    for (let s = 0; s < states; s++) {
-      if (table.touched[s] === 0) continue;
-      if (!last) upper[i * places + s] = table.table[s * table.outcomes + outcome]!;
-      if (outcome > 0) lower[i * places + s] = table.table[s * table.outcomes + outcome - 1]!;
-    }
-  });
-
-  // Leaky mixture over the causes at work, weighted by their losses.
-  const N = nominal.length;
-  const part = rows(N, places, 0);
-  const weight = rows(N, places, 0);
-  const leakPart = new Float64Array(N);
-  const leakWeight = new Float64Array(N);
-  const slipN = new Float64Array(N);
-  const evenN = new Float64Array(N);
-  nominal.forEach((finding, i) => {
-    const { check, outcome } = finding;
-    const table = outcomeTable(model, check);
-    const stray = strayShare(finding);
-    leakPart[i] = check.leakWeight * stray * table.leak[outcome]!;
-    leakWeight[i] = check.leakWeight;
-    slipN[i] = 1 - stray * table.slip;
-    evenN[i] = (stray * table.slip) / table.outcomes;
-    const strays = stray < 1 ? (1 - stray) * leastShown(table, outcome) : 0;
-    for (let s = 0; s < states; s++) {
-      if (table.touched[s] === 0) continue;
-      weight[i * places + s] = table.weight[s]!;
-      part[i * places + s] = table.weight[s]! * (table.table[s * table.outcomes + outcome]! - strays);
-    }
-  });
-
-  const V = values.length;
-  const valueTables = values.map((v) => valueTable(model, v.check));
-  const moments = { mean: 0, variance: 0 };
-  const valueFactor = (i: number, a: number, b: number, c: number): number => {
-    const finding = values[i]!;
-    const table = valueTables[i]!;
-    table.fill(a, b, c, moments);
-    const variance = moments.variance + finding.variance;
-    const d = finding.deviation - moments.mean;
-    return (1 - SLIP) * Math.exp((-0.5 * d * d) / variance) * Math.sqrt(1 / (2 * Math.PI * variance)) + table.slip;
-  };
-
-  const checks = [...ordinal, ...nominal, ...values].map((f) => f.check.id);
-  const fill = (a: number, b: number, c: number, out: Float64Array): void => {
-    const x = a < 0 ? states : a;
-    const y = b < 0 ? states : b;
-    const z = c < 0 ? states : c;
-    for (let i = 0; i < O; i++) {
-      const at = i * places;
-      const high = upperLeak[i]! * upper[at + x]! * upper[at + y]! * upper[at + z]!;
-      const low = lowerLeak[i]! * lower[at + x]! * lower[at + y]! * lower[at + z]!;
-      const p = Math.max(0, high - low);
-      out[i] = slipO[i]! * (rest[i] === 1 ? 1 - p : p) + evenO[i]!;
-    }
-    for (let i = 0; i < N; i++) {
-      const at = i * places;
-      const parts = leakPart[i]! + part[at + x]! + part[at + y]! + part[at + z]!;
-      const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]! + weight[at + z]!;
-      out[O + i] = (slipN[i]! * parts) / weights + evenN[i]!;
-    }
-    for (let i = 0; i < V; i++) out[O + N + i] = valueFactor(i, a, b, c);
-  };
-
-  const touched = [
-    ...[...ordinal, ...nominal].map(({ check }) => outcomeTable(model, check).touched),
-    ...valueTables.map((table) => table.touched),
+  const told = [...outcomes.filter((o) => o.check.kind === "ordinal"), ...outcomes.filter((o) => o.check.kind !== "ordinal")];
+  const factors = [
+    ...told.map((o) => (o.check.kind === "ordinal" ? noisyMax(model, o) : mixture(model, o))),
+    ...values.map((v) => figure(model, v, states)),
   ];
-  const shown = touched.map((t) => showing(order, t));
-  const buffers = shown.map((ks) => new Float64Array(ks.length));
-  /** The factors of one check in a row, into its buffer; the factor of {a, b} is in `alone` already. */
-  const fillShown = (f: number, a: number, b: number, from: number, row: Float64Array): void => {
-    const x = a < 0 ? states : a;
-    const y = b < 0 ? states : b;
-    const ks = shown[f]!;
-    if (f < O) {
-      const at = f * places;
-      const high = upperLeak[f]! * upper[at + x]! * upper[at + y]!;
-      const low = lowerLeak[f]! * lower[at + x]! * lower[at + y]!;
-      for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) {
-        const z = at + order[ks[t]!]!;
-        const p = Math.max(0, high * upper[z]! - low * lower[z]!);
-        row[t] = slipO[f]! * (rest[f] === 1 ? 1 - p : p) + evenO[f]!;
-      }
-    } else if (f < O + N) {
-      const i = f - O;
-      const at = i * places;
-      const parts = leakPart[i]! + part[at + x]! + part[at + y]!;
-      const weights = leakWeight[i]! + weight[at + x]! + weight[at + y]!;
-      for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) {
-        const z = at + order[ks[t]!]!;
-        row[t] = (slipN[i]! * (parts + part[z]!)) / (weights + weight[z]!) + evenN[i]!;
-      }
-    } else for (let t = ks.length - 1; t >= 0 && ks[t]! >= from; t--) row[t] = valueFactor(f - O - N, a, b, order[ks[t]!]!);
+  const place = (state: number) => (state < 0 ? states : state);
+  const fill = (a: number, b: number, c: number, out: Float64Array): void => {
+    const [x, y, z] = [place(a), place(b), place(c)];
+    for (let f = 0; f < factors.length; f++) out[f] = factors[f]!.of(x, y, z);
   };
-  const plain = new Float64Array(checks.length);
+  const places = factors.map(({ touched }) => showing(order, touched));
+  const buffers = places.map((shown) => new Float64Array(shown.length));
+  const plain = new Float64Array(factors.length);
   fill(-1, -1, -1, plain);
-  const plainWith = shown.map((ks, f) => {
-    const row = new Float64Array(ks.length);
-    fillShown(f, -1, -1, 0, row);
+  const plainWith = factors.map(({ each }, f) => {
+    const row = new Float64Array(places[f]!.length);
+    each(states, states, places[f]!, order, 0, row);
     return row;
   });
-  const fillRow = (a: number, b: number, from: number, { alone, showing: apart, isPlain }: RowFactors): void => {
-    fill(a, b, -1, alone);
-    for (let f = 0; f < checks.length; f++) {
-      const shows = touched[f]!;
-      isPlain[f] = (a >= 0 && shows[a] === 1) || (b >= 0 && shows[b] === 1) ? 0 : 1;
-      apart[f] = isPlain[f] === 1 ? plainWith[f]! : buffers[f]!;
-      if (isPlain[f] === 0) fillShown(f, a, b, from, buffers[f]!);
-    }
+  return {
+    checks: [...told, ...values].map((f) => f.check.id),
+    names: [...told, ...values].map(({ check, ...said }) => JSON.stringify([check.id, said])),
+    fill,
+    places,
+    plain,
+    plainWith,
+    fillRow: (a, b, from, { alone, showing: apart, isPlain }) => {
+      fill(a, b, -1, alone);
+      for (let f = 0; f < factors.length; f++) {
+        const { touched, each } = factors[f]!;
+        isPlain[f] = (a >= 0 && touched[a] === 1) || (b >= 0 && touched[b] === 1) ? 0 : 1;
+        apart[f] = isPlain[f] === 1 ? plainWith[f]! : buffers[f]!;
+        if (isPlain[f] === 0) each(place(a), place(b), places[f]!, order, from, buffers[f]!);
+      }
+    },
+    newRow: () => ({ alone: new Float64Array(factors.length), showing: [...plainWith], isPlain: new Uint8Array(factors.length) }),
   };
-  const newRow = () => ({ alone: new Float64Array(checks.length), showing: [...plainWith], isPlain: new Uint8Array(checks.length) });
-  const names = [
-    ...[...ordinal, ...nominal].map(({ check, ...said }) => JSON.stringify([check.id, said])),
-    ...values.map(({ check, ...read }) => JSON.stringify([check.id, read])),
-  ];
-  return { checks, names, fill, places: shown, plain, plainWith, fillRow, newRow };
 }
