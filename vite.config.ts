@@ -125,6 +125,18 @@ const looks: Plugin = {
       : undefined,
 };
 
+/** No card here has tabs: with them it would bring menus, drop-downs and placeholders to every page. */
+const cardsWithoutTabs: Plugin = {
+  name: "cards-without-tabs",
+  enforce: "pre",
+  resolveId: (id, importer) =>
+    /^\.\.\/(tabs|skeleton)$/.test(id) && importer && /\/antd\/es\/card\/Card\.js$/.test(importer) ? "\0no-part" : undefined,
+  load: (id) =>
+    id === "\0no-part"
+      ? 'export default function NoPart() { throw new Error("A card with tabs or placeholders: see vite.config.ts."); }'
+      : undefined,
+};
+
 /** Fails the build when a module of the server reaches the browser: of services only their words may, which are figures and texts alone. */
 const serverStays: Plugin = {
   name: "server-stays",
@@ -142,7 +154,7 @@ const serverStays: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [looks, reactRouter(), serverStays],
+  plugins: [looks, cardsWithoutTabs, reactRouter(), serverStays],
   // Single icons are taken into the pages; all of them would be read at every start.
   ssr: { noExternal: [/^@ant-design\/icons\/es\//] },
   build: { chunkSizeWarningLimit: 1500 },

@@ -3,7 +3,8 @@
  * thousand; and the pages' files compressed. Packages with binaries of their own stay outside. Plain Node, because the build runs before anything else does.
  */
 import { readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import { brotliCompressSync, constants, gzipSync } from "node:zlib";
+import { promisify } from "node:util";
+import { brotliCompress, constants, gzip } from "node:zlib";
 import { build } from "esbuild";
 
 await build({
@@ -40,14 +41,18 @@ await build({
   },
 });
 
-// Files of the pages, compressed once instead of at every request. Styles of the server's own build are those of the pages again.
+// Files of the pages, compressed once instead of at every request, as small as they go. Styles of the server's own build are those of the pages again.
 const assets = "build/client/assets";
-for (const name of readdirSync(assets)) {
-  const file = `${assets}/${name}`;
-  if (/^server-build-.*\.css$|\.(br|gz)$/.test(name)) rmSync(file);
-  else if (/\.(js|css|svg)$/.test(name)) {
-    const bytes = readFileSync(file);
-    writeFileSync(`${file}.gz`, gzipSync(bytes, { level: 9 }));
-    writeFileSync(`${file}.br`, brotliCompressSync(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }));
-  }
+const [br, gz] = [promisify(brotliCompress), promisify(gzip)];
+async function compressed(file) {
+  const bytes = readFileSync(file);
+  const { BROTLI_PARAM_QUALITY, BROTLI_PARAM_SIZE_HINT, BROTLI_PARAM_MODE, BROTLI_MODE_TEXT } = constants;
+  const params = { [BROTLI_PARAM_QUALITY]: 11, [BROTLI_PARAM_SIZE_HINT]: bytes.length, [BROTLI_PARAM_MODE]: BROTLI_MODE_TEXT };
+  writeFileSync(`${file}.gz`, await gz(bytes, { level: 9 }));
+  writeFileSync(`${file}.br`, await br(bytes, { params }));
 }
+const names = readdirSync(assets);
+for (const name of names) if (/^server-build-.*\.css$|\.(br|gz)$/.test(name)) rmSync(`${assets}/${name}`);
+await Promise.all(
+  names.filter((n) => /\.(js|css|svg)$/.test(n) && !/^server-build-.*\.css$/.test(n)).map((n) => compressed(`${assets}/${n}`)),
+);
