@@ -50,7 +50,7 @@ export interface Told {
 /** Posterior over all sets. */
 export function posterior({ model, usages, earlier, maxFaults, found, symptom, withEvidence }: Told): Posterior {
   const work = groundwork(model, usages, earlier, maxFaults, found, symptom);
-  const { sets: faultSets, law, before, light, weighed, priorTotal, main, further, decision, other, lead, trail } = work;
+  const { sets: faultSets, law, before, light, weighed, main, further, decision, other, lead, trail } = work;
   const { order, rows, count } = faultSets;
   const factors = factorsOf(model, found.outcomes, found.values, order);
   const F = factors.checks.length;
