@@ -4,7 +4,11 @@ import { awakeButton, expect, expectAccessible, test, watchConsole } from "./sup
 test("a path is edited by keyboard, history kept, and what is no path is refused", async ({ page, demo }) => {
   const complaints = watchConsole(page);
   await page.goto(`${demo.url}/larkspur/workshop`);
-  const names = () => page.locator(".path .path-name b").allTextContents();
+  const names = () =>
+    page
+      .getByRole("list", { name: /^The beam path/ })
+      .locator("b")
+      .allTextContents();
   await expect.poll(names).toEqual(["Tube", "Exit window", "M1", "M2", "M3 in head", "Lens", "Nozzle"]);
 
   await page.getByRole("button", { name: "Add a mirror" }).focus();
@@ -49,13 +53,13 @@ test("a path is edited by keyboard, history kept, and what is no path is refused
   // It is asked before it is done, and brought back as it was.
   for (const name of ["M2", "Knee mirror"]) {
     await page
-      .locator(".path")
+      .getByRole("list", { name: /^The beam path/ })
       .getByRole("link", { name: new RegExp(`^${name}`) })
       .click();
     await expect(page.getByLabel("Name", { exact: true })).toHaveValue(name);
     await page.getByRole("button", { name: `Take ${name} off the path` }).click();
     await page.getByRole("button", { name: "Take it off" }).last().click();
-    await expect(page.locator(".path").getByText(name, { exact: true })).toHaveCount(0);
+    await expect(page.getByRole("list", { name: /^The beam path/ }).getByText(name, { exact: true })).toHaveCount(0);
   }
   await expect(page.getByRole("heading", { name: "Taken off", exact: true })).toBeVisible();
   await page.goto(`${demo.url}/larkspur/log?show=grade`);
