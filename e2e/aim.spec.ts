@@ -59,7 +59,7 @@ test("aim from marks to good enough by keyboard, with its round and the case", a
       machine.turn(element, screw, amount);
       turns += 1;
       if (turns === 1) {
-        await expectAccessible(page, { contrast: true });
+        await expectAccessible(page);
         // Left and come back to: it stands where it stood.
         const was = await headline(page);
         await page.goto(`${demo.url}/larkspur/today`);

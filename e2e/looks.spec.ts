@@ -25,7 +25,7 @@ test.describe("by night", () => {
     ]) {
       await page.goto(`${shared.url}/${path}`);
       await expect(page.locator("body")).toHaveCSS("background-color", DARK_GROUND);
-      await expectAccessible(page, { contrast: true });
+      await expectAccessible(page);
     }
     await page.emulateMedia({ media: "print" });
     await expect(page.locator("body")).toHaveCSS("background-color", LIGHT_GROUND);

@@ -39,14 +39,11 @@ export const test = base.extend<Places, Shared>({
 
 export { expect };
 
-/**
- * Nothing that axe knows of may be wrong on the page as it stands. Contrast takes most of its time: it is measured where every place is walked by
- * day and by night (`contrast`), not again at each step of a story.
- */
-export async function expectAccessible(page: Page, { contrast = false } = {}): Promise<void> {
+/** Nothing that axe knows of may be wrong on the page as it stands. */
+export async function expectAccessible(page: Page): Promise<void> {
   // Without frames there is nothing that its newer, slower way would find.
   const { violations } = await new AxeBuilder({ page })
-    .options({ resultTypes: ["violations"], rules: { "color-contrast": { enabled: contrast } } })
+    .options({ resultTypes: ["violations"] })
     .setLegacyMode()
     .analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`)).toEqual([]);

@@ -7,6 +7,7 @@ import { relative } from "node:path";
 import ts from "typescript";
 import { describe, expect, it } from "vitest";
 
+/** What is added in which file, and after which of its words. */
 const ADDED: readonly { readonly file: string; readonly after: string; readonly text: string }[] = [
   { file: "core/machine/layoutIds.ts", after: "LAYOUT_IDS = [", text: '"two-mirror", ' },
   { file: "core/beam/roles.ts", after: "STATION_ROLES = [", text: '"expander", ' },

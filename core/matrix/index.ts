@@ -36,46 +36,36 @@ export function cholesky(a: ArrayLike<number>, n: number): Float64Array {
   return l;
 }
 
-/** A symmetric positive definite matrix turned round. */
-export interface Inverted {
-  /** Row-wise, n by n. */
-  readonly inverse: Float64Array;
-  /** Natural logarithm of the matrix's own determinant. */
-  readonly lnDeterminant: number;
-}
-
-/** Inverse and determinant of a symmetric positive definite matrix, n by n. Throws NotPositiveDefinite. */
-export function invert(a: ArrayLike<number>, n: number): Inverted {
-  const l = cholesky(a, n);
-  // Columns of the inverse of L, each kept as a row, so that all sums below run along rows.
-  const columns = new Float64Array(n * n);
-  let lnDeterminant = 0;
-  for (let j = 0; j < n; j++) {
-    const own = j * n;
-    columns[own + j] = 1 / l[own + j]!;
-    lnDeterminant += 2 * Math.log(l[own + j]!);
-    for (let i = j + 1; i < n; i++) {
-      const row = i * n;
-      columns[own + i] = -rowProduct(l, row, columns, own, j, i) / l[row + i]!;
-    }
-  }
-  const inverse = new Float64Array(n * n);
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j <= i; j++) {
-      const sum = rowProduct(columns, i * n, columns, j * n, i, n);
-      inverse[i * n + j] = sum;
-      inverse[j * n + i] = sum;
-    }
-  return { inverse, lnDeterminant };
-}
-
-/** Natural logarithm of the determinant alone. Throws NotPositiveDefinite. */
-export function lnDeterminantOf(a: ArrayLike<number>, n: number): number {
-  const l = cholesky(a, n);
+/** Natural logarithm of the determinant of L·Lᵀ. */
+export function lnDeterminant(l: Float64Array, n: number): number {
   let sum = 0;
   for (let i = 0; i < n; i++) sum += 2 * Math.log(l[i * n + i]!);
   return sum;
 }
 
-/** The inverse alone. */
-export const inverse = (a: ArrayLike<number>, n: number): Float64Array => invert(a, n).inverse;
+/** The x with L·x = b: its square is bᵀ·(L·Lᵀ)⁻¹·b. */
+export function forward(l: Float64Array, b: ArrayLike<number>, n: number): Float64Array {
+  const x = new Float64Array(n);
+  for (let i = 0; i < n; i++) x[i] = (b[i]! - rowProduct(l, i * n, x, 0, 0, i)) / l[i * n + i]!;
+  return x;
+}
+
+/** Inverse of a symmetric positive definite matrix, row-wise, n by n. Throws NotPositiveDefinite. */
+export function inverse(a: ArrayLike<number>, n: number): Float64Array {
+  const l = cholesky(a, n);
+  // Columns of the inverse of L, each kept as a row, so that all sums run along rows.
+  const columns = new Float64Array(n * n);
+  for (let j = 0; j < n; j++) {
+    const own = j * n;
+    columns[own + j] = 1 / l[own + j]!;
+    for (let i = j + 1; i < n; i++) columns[own + i] = -rowProduct(l, i * n, columns, own, j, i) / l[i * n + i]!;
+  }
+  const result = new Float64Array(n * n);
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j <= i; j++) {
+      const sum = rowProduct(columns, i * n, columns, j * n, i, n);
+      result[i * n + j] = sum;
+      result[j * n + i] = sum;
+    }
+  return result;
+}

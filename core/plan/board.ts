@@ -94,19 +94,12 @@ export class Board {
     return !this.problem.tasks[task]!.fixed.includes(day);
   }
 
-  /** Windows of a task that hold no service, by their places. */
-  missed(task: number): number[] {
+  /** Windows of a task that hold no service, by their places: all, or those a day lies in. */
+  missed(task: number, day?: number): number[] {
     const counts = this.counts[task]!;
+    const [from, past] = day === undefined ? [0, counts.length] : [this.first[task]![day]!, this.past[task]![day]!];
     const missed: number[] = [];
-    for (let w = 0; w < counts.length; w++) if (counts[w] === 0) missed.push(w);
-    return missed;
-  }
-
-  /** Those of them that a day lies in. */
-  missedAt(task: number, day: number): number[] {
-    const counts = this.counts[task]!;
-    const missed: number[] = [];
-    for (let w = this.first[task]![day]!; w < this.past[task]![day]!; w++) if (counts[w] === 0) missed.push(w);
+    for (let w = from; w < past; w++) if (counts[w] === 0) missed.push(w);
     return missed;
   }
 

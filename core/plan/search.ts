@@ -112,7 +112,7 @@ function empty(board: Board, day: number, tasks: readonly number[]): void {
   for (const t of tasks) board.remove(t, day);
   const put: (readonly [number, number])[] = [];
   for (const t of tasks)
-    for (const w of board.missedAt(t, day)) {
+    for (const w of board.missed(t, day)) {
       if (!board.isMissed(t, w)) continue;
       const to = cheapest(board, t, w, day);
       if (to === undefined) continue;

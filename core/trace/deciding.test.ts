@@ -32,7 +32,7 @@ describe("a repair", () => {
         for (const id of plan.filter(isCleared))
           if (!dear.includes(instead)) expect(repairs.find((r) => r.id === id)?.probability, id).toBeGreaterThan(0.59);
       }),
-      { numRuns: 20 },
+      { numRuns: 60 },
     );
 
     // The limit is looked at once more before anybody opens the supply.
@@ -230,7 +230,7 @@ describe("what was done in vain", () => {
         if (stop.reason !== "idle" || named[0]?.id !== repair || plan.includes(repair)) return;
         expect(nextChecks.filter((c) => c.bits >= 0.03 && c.minutes <= 8)).toEqual([]);
       }),
-      { numRuns: 25 },
+      { numRuns: 80 },
     );
   });
 

@@ -3,7 +3,7 @@
  * expectation propagation (Rasmussen and Williams, "Gaussian Processes for Machine Learning", section 3.6), with a share of them told wrong;
  * the covariance is brought forward by rank-one updates (Sherman and Morrison).
  */
-import { inverse, invert, lnDeterminantOf } from "#core/matrix";
+import { cholesky, forward, inverse, lnDeterminant } from "#core/matrix";
 import { normalCdf, normalPdf } from "#core/normal";
 
 /** A row of the design, by its entries that are not nought. */
@@ -101,19 +101,20 @@ export class Field {
   }
 
   /** What is believed after the readings. */
-  posterior(): Posterior & { readonly lnDeterminant: number } {
+  posterior(): Posterior {
     const { n } = this;
     const { precision, shift } = this.withReadings();
-    const { inverse: covariance, lnDeterminant } = invert(precision, n);
-    return { n, mean: multiply(covariance, shift, n), covariance, lnDeterminant };
+    const covariance = inverse(precision, n);
+    return { n, mean: multiply(covariance, shift, n), covariance };
   }
 
   /** How likely the readings were (ln, up to what is the same for every prior). */
   logEvidence(): number {
-    const { mean, lnDeterminant } = this.posterior();
-    const { shift } = this.withReadings();
-    const fit = mean.reduce((sum, m, i) => sum + m * shift[i]!, 0);
-    return (lnDeterminantOf(this.prior, this.n) - lnDeterminant - (this.read.square + this.priorSquare - fit)) / 2;
+    const { n, prior, read, priorSquare } = this;
+    const { precision, shift } = this.withReadings();
+    const factor = cholesky(precision, n);
+    const fit = forward(factor, shift, n).reduce((sum, x) => sum + x * x, 0);
+    return (lnDeterminant(cholesky(prior, n), n) - lnDeterminant(factor, n) - (read.square + priorSquare - fit)) / 2;
   }
 
   private withReadings() {

@@ -2,7 +2,7 @@
  * `npm run bench -- versions --beside=FOLDER [--rounds=40]`: this version against another checkout of the same tree, in one run and in turns:
  * what owners wait for, in milliseconds. Figures of one line that two versions work out differently are told.
  */
-import { mkdtempSync } from "node:fs";
+import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { pathToFileURL } from "node:url";
@@ -58,6 +58,7 @@ async function versionAt(root: string): Promise<Readonly<Record<string, (turn: n
 
   const folder = mkdtempSync(join(tmpdir(), "clenor-versions-"));
   await loadDemo(folder, NOW, true);
+  process.once("exit", () => rmSync(folder, { recursive: true, force: true }));
   const store = await openStore(folder);
   const services = { store, folder, nowMs: () => NOW };
   const cutToday = async (turn: number) => {

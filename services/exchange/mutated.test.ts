@@ -149,9 +149,9 @@ describe("a workshop's file", () => {
           expect(JSON.stringify(await listMachines(services.store))).toBe(had);
         },
       ),
-      { numRuns: 30 },
+      { numRuns: 40 },
     );
-    expect(Math.min(refused, taken)).toBeGreaterThan(0);
+    expect(Math.min(refused, taken)).toBeGreaterThan(3);
   });
 });
 

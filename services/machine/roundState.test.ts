@@ -125,7 +125,7 @@ describe("any round on any machine, however it is answered", () => {
             ),
           ).toBe(true);
       }),
-      { numRuns: 150 },
+      { numRuns: 400 },
     );
   });
 
@@ -152,7 +152,7 @@ describe("any round on any machine, however it is answered", () => {
               for (const gear of agents.find((a) => a.id === id)?.gear ?? []) expect(fetched.has(gear), `${step.id}: ${gear}`).toBe(true);
         }
       }),
-      { numRuns: 25 },
+      { numRuns: 60 },
     );
   });
 
@@ -174,7 +174,7 @@ describe("any round on any machine, however it is answered", () => {
           expect(open.some((mirror) => back(mirror) > inner)).toBe(true);
         }
       }),
-      { numRuns: 80 },
+      { numRuns: 200 },
     );
   });
 });

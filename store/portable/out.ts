@@ -3,7 +3,7 @@ import type { Selectable } from "kysely";
 import { type MachineInFile, WORKSHOP_FORMAT, WORKSHOP_VERSION, type WorkshopFile } from "#core/exchange";
 import type { Store } from "../database";
 import type { Tables } from "../tables";
-import { fileKey } from "./keys";
+import { fileKey, keysOf } from "./keys";
 
 type Row<T extends keyof Tables> = Selectable<Tables[T]>;
 type Keys = ReadonlyMap<number, string>;
@@ -12,8 +12,6 @@ const parsed = <T>(text: string | null): T | undefined => (text === null ? undef
 /** Without what is not there: a file says nothing of it. */
 const told = <T extends object>(values: T): T =>
   Object.fromEntries(Object.entries(values).filter(([, v]) => v !== undefined && v !== null)) as T;
-const keysOf = (rows: readonly { readonly id: number; readonly request_key: string }[]): Keys =>
-  new Map(rows.map((r) => [r.id, r.request_key]));
 const keyOf = (keys: Keys, id: number | null) => (id === null ? undefined : keys.get(id));
 
 function grouped<T>(list: readonly T[], id: (item: T) => number): (of: number) => readonly T[] {
